@@ -1,0 +1,98 @@
+"""The command line: ``render``, ``treat``, ``measure``, ``effects``."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from typing import Any, NoReturn
+
+from bathyphon import __version__
+from bathyphon.core.errors import Refused
+
+
+class _Parser(argparse.ArgumentParser):
+    """A parser whose every complaint is one line."""
+
+    def error(self, message: str) -> NoReturn:
+        self.exit(2, f"{self.prog}: {message}\n")
+
+
+def build_parser() -> argparse.ArgumentParser:
+    """The arguments of every command."""
+    parser = _Parser(prog="bathyphon", description="Sound that matches the cuts.")
+    parser.add_argument("--version", action="version", version=__version__)
+    commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
+
+    render = commands.add_parser("render", help="render a reel.json to a sound file")
+    render.add_argument("reel", metavar="REEL.json")
+    render.add_argument("out", metavar="OUT.wav")
+    render.add_argument("--from", dest="start", metavar="TC", help="first timecode")
+    render.add_argument("--to", dest="stop", metavar="TC", help="timecode after the last frame")
+    render.add_argument("--stems", metavar="DIR", help="write each track there as well")
+    render.add_argument("--untreated", action="store_true", help="leave all treatments out")
+    render.add_argument("--bits", choices=("16", "24", "32f"), default="24")
+    render.add_argument("--block", default=None, metavar="N", help="samples a block, or “whole”")
+    render.add_argument("--threads", type=int, default=1, metavar="N")
+    _json(render)
+
+    treat = commands.add_parser("treat", help="put effects on a sound file")
+    treat.add_argument("source", metavar="IN")
+    treat.add_argument("out", metavar="OUT")
+    treat.add_argument(
+        "--effect",
+        action="append",
+        nargs="+",
+        required=True,
+        metavar=("KIND", "PARAM=VALUE"),
+        help="an effect and its parameters; may be given again",
+    )
+    treat.add_argument("--tail", default="auto", metavar="auto|none|SECONDS")
+    treat.add_argument("--bits", choices=("16", "24", "32f"), default=None)
+    _json(treat)
+
+    measure = commands.add_parser("measure", help="loudness, true peak, duration, decay")
+    measure.add_argument("source", metavar="IN")
+    measure.add_argument("--rt", action="store_true", help="decay times per octave band")
+    _json(measure)
+
+    effects = commands.add_parser("effects", help="every effect's table")
+    _json(effects)
+    return parser
+
+
+def _json(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--json", action="store_true", help="print the result as JSON")
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; returns the exit status."""
+    options = build_parser().parse_args(arguments)
+    # Signal processing takes a moment to import: not before the arguments are known to be good.
+    from bathyphon import commands
+
+    try:
+        result = commands.run(options)
+    except Refused as error:
+        print(f"bathyphon: {error}", file=sys.stderr)
+        return 2
+    except KeyboardInterrupt:
+        return 130
+    except OSError as error:
+        print(f"bathyphon: {error.strerror or error}: {error.filename or ''}", file=sys.stderr)
+        return 1
+    _print(result, options.json)
+    return 0
+
+
+def _print(result: dict[str, Any], as_json: bool) -> None:
+    if as_json:
+        print(json.dumps(result, ensure_ascii=False))
+        return
+    for line in result.get("lines", []):
+        print(line)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

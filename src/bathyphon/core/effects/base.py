@@ -1,0 +1,199 @@
+"""What every effect is made of: a parameter table, a tail rule and a processor with state."""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from collections.abc import Callable, Mapping
+from dataclasses import asdict, dataclass, field
+from typing import Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bathyphon.core.curves import Curve, Floats, Scale, glide_from
+
+Engagement = Literal["sweep", "send", "blend"]
+State = tuple[NDArray[Any], ...]
+
+TAIL_FALL_DB = 90.0
+TAIL_LIMIT_SECONDS = 120
+HIGHEST_FREQUENCY = 0.45
+
+
+@dataclass(frozen=True)
+class Parameter:
+    """One row of an effect's table.
+
+    Parameters
+    ----------
+    id, label, unit : str
+        Name in documents, name on screen, unit (``Hz``, ``dB``, ``%``, ``ms`` or empty).
+    low, high : float
+        Range, inclusive.
+    scale : {"linear", "log", "db"}
+        In which the value is interpolated and its control is drawn.
+    default : float or None
+        Value where a document gives none; ``None`` stands for ``follows``.
+    neutral : float or None
+        Where a ``sweep`` comes from; ``None`` if the parameter does not glide.
+    follows : str
+        Id of the parameter whose value is used until this one is set.
+    help : str
+        What it does to the sound, in one sentence.
+    movable : bool
+        Whether it may have keyframes.
+    """
+
+    id: str
+    label: str
+    unit: str
+    low: float
+    high: float
+    scale: Scale
+    default: float | None
+    neutral: float | None = None
+    follows: str = ""
+    help: str = ""
+    movable: bool = True
+    whole: bool = False
+
+
+@dataclass(frozen=True)
+class Settings:
+    """The parameters of one effect in a document, every one of them a curve.
+
+    ``given`` names those that the document sets itself.
+    """
+
+    curves: Mapping[str, Curve]
+    sample_rate: int
+    given: frozenset[str] = frozenset()
+
+    def values(self, id: str, at: int, count: int) -> Floats:
+        """Values of a parameter at samples ``at … at + count − 1`` of its owner."""
+        return self.curves[id].values(at, count, self.sample_rate)
+
+    def touching(self, start: int, stop: int) -> tuple[object, ...]:
+        """What decides all values in ``[start, stop)``."""
+        return tuple(
+            (id, id in self.given, curve.touching(start, stop, self.sample_rate))
+            for id, curve in sorted(self.curves.items())
+        )
+
+
+class Processor(ABC):
+    """A running effect: a state and ``process(block)``.
+
+    Results must not depend on how the time line is cut into blocks.
+    """
+
+    @abstractmethod
+    def process(self, x: Floats, at: int, depth: Floats) -> Floats:
+        """Treat one block.
+
+        Parameters
+        ----------
+        x : ndarray of float64, shape (2, n)
+            Input. It may be overwritten only if it is returned.
+        at : int
+            Position of the block's first sample from the treatment's start.
+        depth : ndarray of float64, shape (n,)
+            How far a ``sweep`` has come from its neutral settings, 0 to 1; others ignore it.
+
+        Returns
+        -------
+        ndarray of float64, shape (2, n)
+        """
+
+    def state(self) -> State:
+        """A copy of all that later output depends on."""
+        return ()
+
+    def restore(self, state: State) -> None:
+        """Continue from a state that :meth:`state` gave."""
+
+
+@dataclass(frozen=True)
+class Effect:
+    """An effect as the outside sees it.
+
+    Parameters
+    ----------
+    id, label : str
+        Name in documents and on screen.
+    engages : {"sweep", "send", "blend"}
+        How a treatment's strength reaches it.
+    parameters : tuple of Parameter
+        Its table, the most telling first.
+    telling : tuple of str
+        Ids of the values printed on its drawing.
+    make : callable
+        ``Settings → Processor``.
+    tail : callable
+        ``Settings → int``: samples that sound on after the input has ended.
+    help : str
+        What it is for, in one sentence.
+    """
+
+    id: str
+    label: str
+    engages: Engagement
+    parameters: tuple[Parameter, ...]
+    telling: tuple[str, ...]
+    make: Callable[[Settings], Processor]
+    tail: Callable[[Settings], int] = field(default=lambda settings: 0)
+    help: str = ""
+
+    def parameter(self, id: str) -> Parameter | None:
+        """The table's row of that name."""
+        return next((p for p in self.parameters if p.id == id), None)
+
+    def settings(self, given: Mapping[str, Curve], sample_rate: int) -> Settings:
+        """Complete what a document gives with the table's defaults."""
+        curves = dict(given)
+        for p in self.parameters:
+            if p.id not in curves and p.default is not None:
+                curves[p.id] = Curve.constant(p.default, p.scale)
+        for p in self.parameters:
+            if p.id not in curves and p.follows:
+                curves[p.id] = curves[p.follows]
+        return Settings(curves, sample_rate, frozenset(given))
+
+    def table(self) -> dict[str, Any]:
+        """The effect as plain data, for the API and the command line."""
+        return {
+            "id": self.id,
+            "label": self.label,
+            "engages": self.engages,
+            "telling": list(self.telling),
+            "help": self.help,
+            "parameters": [asdict(p) for p in self.parameters],
+        }
+
+
+def swept(effect: Effect, settings: Settings, id: str, at: int, depth: Floats) -> Floats:
+    """A parameter's values on their way from neutral, as far as ``depth`` says."""
+    target = settings.values(id, at, depth.size)
+    parameter = effect.parameter(id)
+    if parameter is None or parameter.neutral is None:
+        return target
+    return glide_from(parameter.neutral, target, depth, parameter.scale)
+
+
+def engaged_sweep(x: Floats, fx: Floats, depth: Floats) -> Floats:
+    """Output of a ``sweep``: x + w·(f(x) − x) with w = smooth(min(1, depth / 0.02))."""
+    u = np.minimum(depth / 0.02, 1.0)
+    w = u * u * (3.0 - 2.0 * u)
+    return np.where(w >= 1.0, fx, x + w * (fx - x))
+
+
+__all__ = [
+    "Effect",
+    "Engagement",
+    "Parameter",
+    "Processor",
+    "Settings",
+    "State",
+    "engaged_sweep",
+    "swept",
+]

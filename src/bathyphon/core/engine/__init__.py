@@ -1,0 +1,1 @@
+"""The engine: one graph of sound for live blocks and whole renders."""

@@ -1,0 +1,164 @@
+"""The graph of a reel: clips, treatments, tracks and the mix as nodes that yield sound."""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from typing import Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bathyphon.core.curves import Curve, Envelope, Floats, gain_of_db
+from bathyphon.core.engine.chain import Plan
+from bathyphon.core.engine.pan import pan_gains
+
+
+class Media(Protocol):
+    """Where clips read from: whole media, conformed to the reel's rate and to stereo."""
+
+    def read(self, media: str, start: int, stop: int) -> NDArray[np.float32]:
+        """Samples ``start … stop − 1``, shape (2, stop − start), zeros outside the medium."""
+
+    def digest(self, media: str) -> str:
+        """Hash of the medium's content."""
+
+
+class Node(ABC):
+    """One place in the signal flow.
+
+    Parameters
+    ----------
+    name : str
+        Path in the document, unique within a graph.
+    inputs : tuple of Node
+    begins, ends : int
+        Outside ``[begins, ends)`` the output is silence.
+    """
+
+    def __init__(self, name: str, inputs: tuple[Node, ...], begins: int, ends: int) -> None:
+        self.name = name
+        self.inputs = inputs
+        self.begins = begins
+        self.ends = ends
+
+    def silent(self, start: int, stop: int) -> bool:
+        """Whether nothing sounds in ``[start, stop)``."""
+        return stop <= self.begins or start >= self.ends
+
+    @abstractmethod
+    def touching(self, start: int, stop: int) -> object:
+        """What decides the output in ``[start, stop)`` apart from the inputs."""
+
+
+class ClipNode(Node):
+    """A clip: media, gain and fades."""
+
+    def __init__(
+        self,
+        name: str,
+        media: str,
+        start: int,
+        length: int,
+        source_start: int,
+        gain_db: Curve,
+        fades: Envelope,
+        sample_rate: int,
+    ) -> None:
+        super().__init__(name, (), start, start + length)
+        self._media = media
+        self._start = start
+        self._source_start = source_start
+        self._gain_db = gain_db
+        self._fades = fades
+        self._rate = sample_rate
+        self.digest = ""
+
+    def render(self, media: Media, start: int, stop: int) -> Floats:
+        """The clip's sound in ``[start, stop)`` of the reel, shape (2, stop − start)."""
+        out = np.zeros((2, stop - start))
+        a, b = max(start, self.begins), min(stop, self.ends)
+        if a >= b:
+            return out
+        at = a - self._start
+        sound = media.read(self._media, self._source_start + at, self._source_start + at + b - a)
+        gain = gain_of_db(self._gain_db.values(at, b - a, self._rate))
+        out[:, a - start : b - start] = sound * (gain * self._fades.values(at, b - a))
+        return out
+
+    def touching(self, start: int, stop: int) -> object:
+        """Medium, place in it, gain and fades."""
+        a, b = start - self._start, stop - self._start
+        return (
+            self.digest,
+            self._source_start - self._start,
+            max(start, self.begins) - start,
+            min(stop, self.ends) - start,
+            self._gain_db.touching(a, b, self._rate),
+            self._fades.touching(a, b),
+        )
+
+
+class TreatedNode(Node):
+    """A treatment on what comes in; outside its span and tail it passes the input on."""
+
+    def __init__(self, name: str, source: Node, plan: Plan, start: int) -> None:
+        ends = max(source.ends, start + plan.length + plan.tail if plan.tail else source.ends)
+        super().__init__(name, (source,), source.begins, ends)
+        self.plan = plan
+        self.start = start
+        self.stop = start + plan.length + plan.tail
+
+    @property
+    def source(self) -> Node:
+        """What is treated."""
+        return self.inputs[0]
+
+    def idle(self, start: int, stop: int) -> bool:
+        """Whether ``[start, stop)`` lies outside the span and its tail."""
+        return stop <= self.start or start >= self.stop
+
+    def touching(self, start: int, stop: int) -> object:
+        """The plan in ``[start, stop)``."""
+        return (start - self.start, self.plan.touching(start - self.start, stop - self.start))
+
+
+class SumNode(Node):
+    """Inputs added in document order."""
+
+    def __init__(self, name: str, inputs: tuple[Node, ...]) -> None:
+        begins = min((i.begins for i in inputs), default=0)
+        ends = max((i.ends for i in inputs), default=0)
+        super().__init__(name, inputs, begins, ends)
+
+    def touching(self, start: int, stop: int) -> object:
+        """Nothing but its inputs."""
+        return "sum"
+
+
+class LevelNode(Node):
+    """Gain and pan of a track, or the gain of the mix.
+
+    Its output is rounded to float32, so that stems written as float32 add up to the mix's input
+    bit for bit.
+    """
+
+    def __init__(
+        self, name: str, source: Node, gain_db: Curve, pan: Curve | None, sample_rate: int
+    ) -> None:
+        super().__init__(name, (source,), source.begins, source.ends)
+        self._gain_db = gain_db
+        self._pan = pan
+        self._rate = sample_rate
+
+    def apply(self, x: Floats, start: int) -> Floats:
+        """Level and pan of samples from ``start``, shape (2, n)."""
+        n = x.shape[1]
+        y = x * gain_of_db(self._gain_db.values(start, n, self._rate))
+        if self._pan is not None and (self._pan.moves or self._pan.largest != 0.0):
+            y = y * pan_gains(self._pan.values(start, n, self._rate))
+        return y.astype(np.float32).astype(np.float64)
+
+    def touching(self, start: int, stop: int) -> object:
+        """Gain and pan."""
+        pan = self._pan.touching(start, stop, self._rate) if self._pan else ()
+        return (self._gain_db.touching(start, stop, self._rate), pan)

@@ -1,0 +1,87 @@
+"""Whole renders in order, in memory that does not grow with the reel."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bathyphon.core.engine.chain import Probe
+from bathyphon.core.engine.graph import Graph
+from bathyphon.core.engine.nodes import Media
+from bathyphon.core.engine.runner import Runner, Superseded
+
+Sound = NDArray[np.float32]
+DEFAULT_BLOCK = 65536
+
+
+@dataclass(frozen=True)
+class Slice:
+    """One block of a render: the mix and, if asked for, every stem, float32 (2, n)."""
+
+    start: int
+    mix: Sound
+    stems: tuple[Sound, ...]
+
+
+def render(
+    graph: Graph,
+    media: Media,
+    start: int = 0,
+    stop: int | None = None,
+    block: int = DEFAULT_BLOCK,
+    threads: int = 1,
+    stems: bool = False,
+    probe: Probe | None = None,
+    wanted: Callable[[], bool] = lambda: True,
+) -> Iterator[Slice]:
+    """Yield the sound of ``[start, stop)`` in order.
+
+    Parameters
+    ----------
+    graph : Graph
+    media : Media
+    start, stop : int
+        Range in samples; ``stop`` is exclusive, the reel's end by default.
+    block : int
+        Samples a processor receives at a time. It never changes the result.
+    threads : int
+        Clips and tracks are divided among so many threads; sums are not.
+    stems : bool
+        Yield the stems as well.
+    probe, wanted : callable
+        As for :class:`~bathyphon.core.engine.runner.Runner`.
+    """
+    end = graph.length if stop is None else min(stop, graph.length)
+    if end <= start:
+        return
+    runner = Runner(media, min(block, max(1, graph.length)), probe=probe, wanted=wanted)
+    with ThreadPoolExecutor(max_workers=threads) as pool:
+        for chunk in range(-(-end // runner.grid)):
+            if not wanted():
+                raise Superseded
+            if threads > 1:
+                for group in (graph.clips, graph.stems):
+                    list(pool.map(lambda node, i=chunk: runner.output(node, i), group))
+            first = chunk * runner.grid
+            a, b = max(first, start), min(first + runner.grid, end)
+            if a < b or graph.stateful:
+                mix = runner.output(graph.out, chunk)
+            if a < b:
+                cut = slice(a - first, b - first)
+                yield Slice(
+                    a,
+                    to_float32(mix[:, cut]),
+                    tuple(to_float32(runner.output(n, chunk)[:, cut]) for n in graph.stems)
+                    if stems
+                    else (),
+                )
+            runner.forget_before(chunk)
+
+
+def to_float32(x: NDArray[np.float64]) -> Sound:
+    """The bus at the output: float32."""
+    return x.astype(np.float32)

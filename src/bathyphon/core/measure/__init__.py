@@ -1,0 +1,1 @@
+"""Figures about sound: loudness, true peak, decay times, peaks for drawing."""

@@ -1,0 +1,302 @@
+"""The reel document: what one opens, as immutable typed objects.
+
+A document is plain JSON; :func:`read_reel` turns it into a :class:`Reel` or refuses it with the
+path of the fault. Keys that this version does not know are kept.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from fractions import Fraction
+from functools import cached_property
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError
+
+from bathyphon.core.clock import Clock, parse_rate
+from bathyphon.core.errors import Refused
+
+FORMAT = "bathyphon-reel"
+VERSION = 1
+LONGEST = 2**47
+DEEPEST = 64
+
+Document = dict[str, Any]
+Id = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[A-Za-z0-9_.:-]+$")]
+Samples = Annotated[int, Field(ge=-LONGEST, le=LONGEST)]
+Length = Annotated[int, Field(ge=0, le=LONGEST)]
+Some = Annotated[int, Field(ge=1, le=LONGEST)]
+Name = Annotated[str, Field(max_length=400)]
+FadeShape = Literal["linear", "equal_power", "smooth", "log"]
+Ease = Literal["hold", "linear", "smooth", "equal_power", "log", "bend"]
+
+
+class Part(BaseModel):
+    """A part of the document: immutable, strict in its types, keeping unknown keys."""
+
+    model_config = ConfigDict(
+        frozen=True,
+        strict=True,
+        extra="allow",
+        allow_inf_nan=False,
+        ignored_types=(cached_property,),
+    )
+
+
+class KeyframeValue(Part):
+    """One keyframe; ``at`` counts samples from the owner's start and may be negative."""
+
+    at: Samples
+    value: float
+    ease: Ease = "linear"
+    bend: Annotated[float, Field(ge=-1, le=1)] = 0.0
+
+
+class Keyframes(Part):
+    """A value that moves."""
+
+    keyframes: Annotated[tuple[KeyframeValue, ...], Field(min_length=1, strict=False)]
+
+
+def _number_or_keyframes(value: Any) -> Any:
+    if isinstance(value, (dict, Keyframes)):
+        return value if isinstance(value, Keyframes) else Keyframes.model_validate(value)
+    return value
+
+
+Movable = Annotated[float | Keyframes, BeforeValidator(_number_or_keyframes)]
+
+
+class Ramp(Part):
+    """Length and shape of a ramp or fade."""
+
+    length: Length = 0
+    shape: FadeShape = "linear"
+
+
+class EffectPart(Part):
+    """One effect of a chain."""
+
+    id: Id
+    kind: str
+    bypass: bool = False
+    params: dict[str, Any] = Field(default_factory=dict)
+
+
+class Chain(Part):
+    """An ordered chain of effects with a strength: the treatment of a clip, a track or the mix."""
+
+    effects: Annotated[tuple[EffectPart, ...], Field(strict=False)] = ()
+    strength: Movable = 100.0
+    ring_out: Literal["auto", "none"] | Length = "auto"
+    bypass: bool = False
+    ramp_in: Ramp = Ramp()
+    ramp_out: Ramp = Ramp()
+
+
+class Treatment(Chain):
+    """A chain on a span of a track."""
+
+    id: Id
+    name: Name = ""
+    start: Samples
+    length: Some
+
+
+class Speed(Part):
+    """Speed and pitch of a clip."""
+
+    percent: Movable = 100.0
+    pitch: Literal["hold", "follow"] = "hold"
+    semitones: Movable = 0.0
+    cents: Movable = 0.0
+    formants: Literal["hold", "follow"] = "hold"
+    material: Literal["voice", "music"] = "voice"
+
+    @property
+    def plain(self) -> bool:
+        """Whether the clip plays as it was recorded."""
+        return self.percent == 100.0 and self.semitones == 0.0 and self.cents == 0.0
+
+
+class Clip(Part):
+    """A stretch of a medium on a track."""
+
+    id: Id
+    media: Id
+    name: Name = ""
+    start: Length
+    length: Some
+    source_start: Samples = 0
+    gain_db: Movable = 0.0
+    fade_in: Ramp = Ramp()
+    fade_out: Ramp = Ramp()
+    speed: Speed = Speed()
+    treatment: Chain = Chain()
+    enabled: bool = True
+
+    @property
+    def end(self) -> int:
+        """The sample after its last."""
+        return self.start + self.length
+
+
+class Track(Part):
+    """Clips and treatments under one head."""
+
+    id: Id
+    name: Name = ""
+    gain_db: Movable = 0.0
+    pan: Movable = 0.0
+    mute: bool = False
+    solo: bool = False
+    clips: Annotated[tuple[Clip, ...], Field(strict=False)] = ()
+    treatments: Annotated[tuple[Treatment, ...], Field(strict=False)] = ()
+    treatment: Chain = Chain()
+
+
+class PictureClip(Part):
+    """A stretch of a picture file."""
+
+    media: Id
+    start: Length
+    length: Some
+    source_start: Length = 0
+
+
+class Picture(Part):
+    """The picture and its cuts, given as frame numbers of the reel."""
+
+    clips: Annotated[tuple[PictureClip, ...], Field(strict=False)] = ()
+    cuts: Annotated[tuple[Length, ...], Field(strict=False)] = ()
+
+
+class Medium(Part):
+    """A file that clips refer to by id."""
+
+    id: Id
+    path: Annotated[str, Field(max_length=2000)]
+
+
+class Marker(Part):
+    """A named moment."""
+
+    id: Id
+    at: Length
+    label: Name = ""
+
+
+class Mix(Part):
+    """The sum of all tracks."""
+
+    gain_db: Movable = 0.0
+    treatment: Chain = Chain()
+
+
+class Reel(Part):
+    """A whole reel."""
+
+    format: Literal["bathyphon-reel"]
+    version: Literal[1]
+    name: Name = ""
+    frame_rate: str
+    drop_frame: bool = False
+    sample_rate: Annotated[int, Field(ge=8000, le=192000)]
+    start_timecode: str = "00:00:00:00"
+    media: Annotated[tuple[Medium, ...], Field(strict=False)] = ()
+    picture: Picture = Picture()
+    markers: Annotated[tuple[Marker, ...], Field(strict=False)] = ()
+    tracks: Annotated[tuple[Track, ...], Field(strict=False)] = ()
+    mix: Mix = Mix()
+
+    @cached_property
+    def clock(self) -> Clock:
+        """Conversion between samples, frames and timecode."""
+        return Clock(parse_rate(self.frame_rate), self.sample_rate, self.drop_frame)
+
+    @property
+    def rate(self) -> Fraction:
+        """Frames a second."""
+        return self.clock.frame_rate
+
+
+def read_reel(document: Any) -> Reel:
+    """Read a document, checking everything that a reel promises.
+
+    Parameters
+    ----------
+    document : dict
+        The parsed JSON of a ``reel.json``.
+
+    Raises
+    ------
+    Refused
+        With the path of the first fault and what was expected there.
+    """
+    from bathyphon.core.rules import check_reel
+
+    if not isinstance(document, dict):
+        raise Refused("a reel is a JSON object with the keys format, version, tracks …")
+    _check_text(document)
+    if document.get("format") != FORMAT:
+        raise Refused(f"expected “{FORMAT}”", "format")
+    if document.get("version") != VERSION:
+        raise Refused(f"this version reads reels of version {VERSION}", "version")
+    try:
+        reel = Reel.model_validate(document)
+    except ValidationError as error:
+        raise Refused(*_sentence(error)) from None
+    check_reel(reel)
+    return reel
+
+
+def reel_schema() -> dict[str, Any]:
+    """JSON Schema (2020-12) of the document."""
+    schema = Reel.model_json_schema()
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Bathyphon reel",
+        **{k: v for k, v in schema.items() if k != "title"},
+    }
+
+
+def chains(reel: Reel) -> Iterator[tuple[str, Chain]]:
+    """Every chain of a reel with its path in the document."""
+    for t, track in enumerate(reel.tracks):
+        for c, clip in enumerate(track.clips):
+            yield f"tracks.{t}.clips.{c}.treatment", clip.treatment
+        for f, treatment in enumerate(track.treatments):
+            yield f"tracks.{t}.treatments.{f}", treatment
+        yield f"tracks.{t}.treatment", track.treatment
+    yield "mix.treatment", reel.mix.treatment
+
+
+def _check_text(value: Any, where: str = "", depth: int = 0) -> None:
+    if depth > DEEPEST:
+        raise Refused(f"nested deeper than {DEEPEST} levels", where)
+    if isinstance(value, str) and "\0" in value:
+        raise Refused("text must not hold the character U+0000", where)
+    if isinstance(value, float) and not (abs(value) < float("inf")):
+        raise Refused("numbers must be finite", where)
+    if isinstance(value, int) and abs(value) > 2**63:
+        raise Refused("the number is too large", where)
+    items = value.items() if isinstance(value, dict) else ()
+    if isinstance(value, list):
+        items = enumerate(value)  # type: ignore[assignment]
+    for key, item in items:
+        if isinstance(key, str) and "\0" in key:
+            raise Refused("names must not hold the character U+0000", where)
+        _check_text(item, f"{where}.{key}" if where else str(key), depth + 1)
+
+
+def _sentence(error: ValidationError) -> tuple[str, str]:
+    first = error.errors(include_url=False)[0]
+    place = [p for p in first["loc"] if p not in ("float", "int") and "function" not in str(p)]
+    message = str(first["msg"])
+    message = message.removeprefix("Value error, ")
+    message = message[:1].lower() + message[1:]
+    if first["type"] not in ("missing", "extra_forbidden") and not isinstance(
+        first["input"], (dict, list)
+    ):
+        message += f", not {first['input']!r}"[:120]
+    return message, ".".join(str(p) for p in place)

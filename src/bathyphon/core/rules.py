@@ -1,0 +1,189 @@
+"""What a well-formed reel must also keep to: rules that types alone cannot say."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from pydantic import ValidationError
+
+from bathyphon.core.curves import Curve, Keyframe, Scale
+from bathyphon.core.effects import EFFECTS
+from bathyphon.core.effects.base import Effect, Parameter, Settings
+from bathyphon.core.errors import Refused
+from bathyphon.core.reel import Chain, EffectPart, Keyframes, Ramp, Reel, Treatment, chains
+
+LEVELS = (-200.0, 24.0)
+LOUDEST_DB = 24.0
+
+
+def check_reel(reel: Reel) -> None:
+    """Refuse a reel that breaks a rule.
+
+    Raises
+    ------
+    Refused
+        With the path of the fault.
+    """
+    clock = _located("frame_rate", lambda: reel.clock)
+    _located("start_timecode", lambda: clock.frame_of_timecode(reel.start_timecode))
+    media = _distinct(((f"media.{i}.id", m.id) for i, m in enumerate(reel.media)))
+    _distinct((f"markers.{i}.id", m.id) for i, m in enumerate(reel.markers))
+    _distinct((f"tracks.{i}.id", t.id) for i, t in enumerate(reel.tracks))
+    _distinct(
+        (f"tracks.{t}.clips.{c}.id", clip.id)
+        for t, track in enumerate(reel.tracks)
+        for c, clip in enumerate(track.clips)
+    )
+    _distinct(
+        (f"tracks.{t}.treatments.{f}.id", treatment.id)
+        for t, track in enumerate(reel.tracks)
+        for f, treatment in enumerate(track.treatments)
+    )
+    _check_picture(reel, media)
+    for t, track in enumerate(reel.tracks):
+        where = f"tracks.{t}"
+        check_movable(track.gain_db, LEVELS, f"{where}.gain_db")
+        check_movable(track.pan, (-100.0, 100.0), f"{where}.pan")
+        for c, clip in enumerate(track.clips):
+            at = f"{where}.clips.{c}"
+            if clip.media not in media:
+                raise Refused(f"there is no medium “{clip.media}” in media", f"{at}.media")
+            check_movable(clip.gain_db, LEVELS, f"{at}.gain_db")
+            _check_ramps(clip.fade_in, clip.fade_out, clip.length, at, "fade")
+    check_movable(reel.mix.gain_db, LEVELS, "mix.gain_db")
+    for where, chain in chains(reel):
+        check_chain(chain, where)
+
+
+def check_chain(chain: Chain, where: str) -> None:
+    """Refuse a chain whose effects, parameters, strength or ramps are out of bounds."""
+    check_movable(chain.strength, (0.0, 100.0), f"{where}.strength")
+    if isinstance(chain, Treatment):
+        _check_ramps(chain.ramp_in, chain.ramp_out, chain.length, where, "ramp")
+    _distinct((f"{where}.effects.{i}.id", e.id) for i, e in enumerate(chain.effects))
+    for i, effect in enumerate(chain.effects):
+        effect_curves(effect, f"{where}.effects.{i}")
+
+
+def effect_of(part: EffectPart, where: str = "") -> Effect:
+    """The effect that a part of a document names."""
+    effect = EFFECTS.get(part.kind)
+    if effect is None:
+        known = ", ".join(EFFECTS)
+        raise Refused(f"there is no effect “{part.kind}”; there are {known}", f"{where}.kind")
+    return effect
+
+
+def effect_curves(part: EffectPart, where: str = "") -> dict[str, Curve]:
+    """The parameters that a document gives an effect, as curves.
+
+    Raises
+    ------
+    Refused
+        If a parameter is unknown, out of range, of the wrong type or must not move.
+    """
+    effect = effect_of(part, where)
+    curves: dict[str, Curve] = {}
+    for id, value in part.params.items():
+        at = f"{where}.params.{id}"
+        parameter = effect.parameter(id)
+        if parameter is None:
+            known = ", ".join(p.id for p in effect.parameters)
+            raise Refused(f"{part.kind} has no parameter “{id}”; it has {known}", at)
+        curves[id] = _parameter_curve(parameter, value, at)
+    return curves
+
+
+def effect_settings(part: EffectPart, sample_rate: int) -> Settings:
+    """All parameters of an effect, completed by its defaults."""
+    return effect_of(part).settings(effect_curves(part), sample_rate)
+
+
+def movable_curve(value: float | Keyframes, scale: Scale = "linear") -> Curve:
+    """The curve of a number or of keyframes."""
+    if isinstance(value, Keyframes):
+        return Curve(
+            tuple(Keyframe(k.at, float(k.value), k.ease, k.bend) for k in value.keyframes), scale
+        )
+    return Curve.constant(value, scale)
+
+
+def check_movable(value: float | Keyframes, bounds: tuple[float, float], where: str) -> None:
+    """Refuse a value or keyframes outside ``bounds`` or out of order."""
+    low, high = bounds
+    if not isinstance(value, Keyframes):
+        _check_range(value, low, high, "", where)
+        return
+    last = None
+    for i, k in enumerate(value.keyframes):
+        at = f"{where}.keyframes.{i}"
+        _check_range(k.value, low, high, "", f"{at}.value")
+        if last is not None and k.at <= last:
+            raise Refused("keyframes must come in rising order of time", f"{at}.at")
+        last = k.at
+
+
+def _parameter_curve(parameter: Parameter, value: Any, where: str) -> Curve:
+    if isinstance(value, dict):
+        if not parameter.movable:
+            raise Refused(f"{parameter.label} cannot have keyframes", where)
+        try:
+            frames = Keyframes.model_validate(value)
+        except ValidationError as error:
+            place = ".".join(str(p) for p in error.errors()[0]["loc"])
+            raise Refused(
+                "expected {“keyframes”: [{“at”, “value”, “ease”} …]}", f"{where}.{place}"
+            ) from None
+        check_movable(frames, (parameter.low, parameter.high), where)
+        return movable_curve(frames, parameter.scale)
+    if isinstance(value, bool) or not isinstance(value, (int, float)):
+        raise Refused(f"expected a number, not {value!r}"[:120], where)
+    _check_range(float(value), parameter.low, parameter.high, parameter.unit, where)
+    if parameter.whole and value != int(value):
+        raise Refused(f"expected a whole number, not {value}", where)
+    return Curve.constant(float(value), parameter.scale)
+
+
+def _check_range(value: float, low: float, high: float, unit: str, where: str) -> None:
+    if not low <= value <= high:
+        span = f"{low:g} to {high:g}{' ' + unit if unit else ''}"
+        raise Refused(f"{value:g} is outside {span}", where)
+
+
+def _check_ramps(head: Ramp, foot: Ramp, length: int, where: str, word: str) -> None:
+    if head.length + foot.length > length:
+        raise Refused(
+            f"{word}_in and {word}_out take {head.length + foot.length} samples together, "
+            f"more than the length of {length}",
+            where,
+        )
+
+
+def _check_picture(reel: Reel, media: set[str]) -> None:
+    end = 0
+    for i, clip in enumerate(reel.picture.clips):
+        if clip.media not in media:
+            raise Refused(f"there is no medium “{clip.media}” in media", f"picture.clips.{i}.media")
+        if clip.start < end:
+            raise Refused("picture clips must not overlap", f"picture.clips.{i}.start")
+        end = clip.start + clip.length
+    for i, (a, b) in enumerate(zip(reel.picture.cuts, reel.picture.cuts[1:], strict=False)):
+        if b <= a:
+            raise Refused("cuts must come in rising order", f"picture.cuts.{i + 1}")
+
+
+def _distinct(places: Iterable[tuple[str, str]]) -> set[str]:
+    seen: set[str] = set()
+    for where, id in places:
+        if id in seen:
+            raise Refused(f"the id “{id}” is used twice", where)
+        seen.add(id)
+    return seen
+
+
+def _located(where: str, work: Any) -> Any:
+    try:
+        return work()
+    except Refused as error:
+        raise Refused(error.message, where) from None

@@ -1,0 +1,98 @@
+"""``reel.json`` and the media beside it."""
+
+from __future__ import annotations
+
+import json
+import os
+from pathlib import Path
+from typing import Any
+
+from bathyphon.core.errors import Refused
+from bathyphon.core.reel import Document, Reel, read_reel
+from bathyphon.formats.conform import ConformedFile, Sound, conform, digest_of_file
+
+
+def load_document(path: Path) -> Document:
+    """Parse a ``reel.json``; refuses what is not strict JSON in UTF-8."""
+    try:
+        text = path.read_text(encoding="utf-8")
+    except FileNotFoundError:
+        raise Refused(f"there is no file “{path}”") from None
+    except (IsADirectoryError, PermissionError):
+        raise Refused(f"“{path}” cannot be opened as a file") from None
+    except UnicodeDecodeError:
+        raise Refused(f"“{path.name}” is not UTF-8 text") from None
+    try:
+        document: Any = json.loads(text, parse_constant=_no_constant)
+    except json.JSONDecodeError as error:
+        raise Refused(
+            f"“{path.name}” is not JSON: line {error.lineno}, column {error.colno}: {error.msg}"
+        ) from None
+    except RecursionError:
+        raise Refused(f"“{path.name}” is nested too deeply") from None
+    return document  # type: ignore[no-any-return]
+
+
+def load_reel(path: Path) -> Reel:
+    """Read and check a ``reel.json``."""
+    return read_reel(load_document(path))
+
+
+def save_document(path: Path, document: Document) -> None:
+    """Write a document as UTF-8 JSON."""
+    path.write_text(json.dumps(document, ensure_ascii=False, indent=1) + "\n", encoding="utf-8")
+
+
+def cache_folder() -> Path:
+    """Where conformed media are kept, by content hash."""
+    given = os.environ.get("BATHYPHON_CACHE")
+    if given:
+        return Path(given)
+    base = os.environ.get("XDG_CACHE_HOME") or str(Path.home() / ".cache")
+    return Path(base) / "bathyphon"
+
+
+class FolderMedia:
+    """The media of a reel file, conformed on first use into the cache.
+
+    Parameters
+    ----------
+    reel : Reel
+    folder : Path
+        Folder that the media's paths are relative to.
+    cache : Path
+        Folder of conformed media.
+    """
+
+    def __init__(self, reel: Reel, folder: Path, cache: Path | None = None) -> None:
+        self._paths = {medium.id: folder / medium.path for medium in reel.media}
+        self._rate = reel.sample_rate
+        self._cache = cache or cache_folder()
+        self._digests: dict[str, str] = {}
+        self._files: dict[str, ConformedFile] = {}
+        used = {clip.media for track in reel.tracks for clip in track.clips if clip.enabled}
+        for id in used:
+            self._open(id)
+
+    def digest(self, media: str) -> str:
+        """SHA-256 of a medium's file."""
+        return self._digests[media]
+
+    def read(self, media: str, start: int, stop: int) -> Sound:
+        """Samples of a medium at the reel's rate, shape (2, stop − start)."""
+        return self._files[media].read(start, stop)
+
+    def _open(self, media: str) -> None:
+        path = self._paths[media]
+        if not path.is_file():
+            raise Refused(f"the medium “{media}” should be at “{path}”, but there is no such file")
+        digest = digest_of_file(path)
+        target = self._cache / f"{digest}-{self._rate}.f32"
+        if not target.exists():
+            conform(path, target, self._rate)
+        self._digests[media] = digest
+        self._files[media] = ConformedFile(target)
+
+
+def _no_constant(name: str) -> float:
+    raise Refused(f"{name} is not a number that a reel may hold")

@@ -88,13 +88,16 @@ class ClipNode(Node):
     def touching(self, start: int, stop: int) -> object:
         """Medium, place in it, gain and fades."""
         a, b = start - self._start, stop - self._start
+        fades = self._fades.touching(a, b)
         return (
             self.digest,
-            self._source_start - self._start,
+            self._source_start + a,
             max(start, self.begins) - start,
             min(stop, self.ends) - start,
             self._gain_db.touching(a, b, self._rate),
-            self._fades.touching(a, b),
+            fades,
+            # Where level moves, the place in the clip matters, not only the place in the medium.
+            a if fades or self._gain_db.moves else None,
         )
 
 
@@ -160,5 +163,8 @@ class LevelNode(Node):
 
     def touching(self, start: int, stop: int) -> object:
         """Gain and pan."""
-        pan = self._pan.touching(start, stop, self._rate) if self._pan else ()
-        return (self._gain_db.touching(start, stop, self._rate), pan)
+        curves = [self._gain_db] + ([self._pan] if self._pan else [])
+        return (
+            [curve.touching(start, stop, self._rate) for curve in curves],
+            start if any(curve.moves for curve in curves) else None,
+        )

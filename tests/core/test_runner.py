@@ -1,0 +1,99 @@
+"""Live chunks: the same sound as a render, recomputed only where an edit reaches."""
+
+import numpy as np
+import pytest
+
+from bathyphon.core.engine.graph import build_graph
+from bathyphon.core.engine.render import to_float32
+from bathyphon.core.engine.runner import Runner, Superseded
+from bathyphon.core.engine.store import Store
+from bathyphon.core.reel import read_reel
+from reels import Memory, document, effect, noise, rendered, same_bits, treatment
+
+N = 40 * 4800
+GRID = 4800
+MEDIA = Memory(m1=noise(N))
+
+
+def doc_with(high_cut=500.0, start=48000, **more):
+    return document(
+        N,
+        treatments=[
+            treatment(
+                start, 48000, effect("muffle", high_cut_hz=high_cut), effect("echo", time_ms=30)
+            )
+        ],
+        **more,
+    )
+
+
+def runner_for(doc, store, **options):
+    graph = build_graph(read_reel(doc), MEDIA)
+    return Runner(MEDIA, GRID, store, piece=480, **options), graph
+
+
+@pytest.mark.parametrize("order", [range(40), range(39, -1, -1), [17, 3, 30, 11, 25, 12]])
+def test_live_chunks_in_any_order_equal_the_render(order):
+    whole = rendered(doc_with(), MEDIA)
+    runner, graph = runner_for(doc_with(), Store())
+    for i in order:
+        chunk = to_float32(runner.output(graph.out, i))
+        assert same_bits(chunk, whole[:, i * GRID : (i + 1) * GRID].copy())
+
+
+def test_a_small_budget_changes_nothing_but_the_work():
+    whole = rendered(doc_with(), MEDIA)
+    runner, graph = runner_for(doc_with(), Store(budget=200_000))
+    for i in (30, 5, 29, 14):
+        chunk = to_float32(runner.output(graph.out, i))
+        assert same_bits(chunk, whole[:, i * GRID : (i + 1) * GRID].copy())
+
+
+def test_an_edit_keeps_the_keys_before_it_and_after_its_tail():
+    a, graph_a = runner_for(doc_with(500.0), None)
+    b, graph_b = runner_for(doc_with(600.0), None)
+    first, last = 48000 // GRID, -(-(96000 + graph_a.tails["tracks.0.treatments.0"]) // GRID)
+    for i in range(40):
+        same = a.key(graph_a.out, i) == b.key(graph_b.out, i)
+        assert same == (i < first or i >= last)
+
+
+def test_a_longer_span_keeps_what_lies_before_its_old_end():
+    short = document(N, treatments=[treatment(0, 96000, effect("muffle"))])
+    long = document(N, treatments=[treatment(0, 144000, effect("muffle"))])
+    a, graph_a = runner_for(short, None)
+    b, graph_b = runner_for(long, None)
+    same = [a.key(graph_a.out, i) == b.key(graph_b.out, i) for i in range(40)]
+    assert all(same[: 96000 // GRID - 1])
+    assert not any(same[96000 // GRID : 144000 // GRID])
+    assert all(same[144000 // GRID :])
+
+
+def test_equal_keys_mean_equal_sound_over_a_series_of_edits():
+    store = Store()
+    for step in range(6):
+        doc = doc_with(300.0 + 100 * step, start=48000 + 4801 * step)
+        whole = rendered(doc, MEDIA)
+        runner, graph = runner_for(doc, store)
+        for i in np.random.default_rng(step).permutation(40)[:15]:
+            chunk = to_float32(runner.output(graph.out, int(i)))
+            assert same_bits(chunk, whole[:, i * GRID : (i + 1) * GRID].copy())
+
+
+def test_a_superseded_request_stops_and_leaves_no_wrong_state():
+    store = Store()
+    runner, graph = runner_for(doc_with(), store)
+    asked = []
+
+    def wanted():
+        asked.append(1)
+        return len(asked) < 25
+
+    runner.wanted = wanted
+    with pytest.raises(Superseded):
+        runner.output(graph.out, 20)
+    runner.wanted = lambda: True
+    whole = rendered(doc_with(), MEDIA)
+    for i in (12, 13, 20, 35):
+        chunk = to_float32(runner.output(graph.out, i))
+        assert same_bits(chunk, whole[:, i * GRID : (i + 1) * GRID].copy())

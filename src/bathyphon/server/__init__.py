@@ -1,0 +1,1 @@
+"""The web server: accounts, reels, media, sound blocks, exports, events."""

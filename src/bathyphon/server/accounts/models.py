@@ -1,0 +1,45 @@
+"""Accounts are Django's users; here are their one-time sign-in links."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from datetime import timedelta
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.db import models
+from django.utils import timezone
+
+
+class SignInLink(models.Model):
+    """A link that signs an account in once; only its hash is kept."""
+
+    digest = models.CharField(max_length=64, unique=True)
+    account = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    expires = models.DateTimeField()
+
+    @classmethod
+    def make(cls, account: User, hours: float = 12.0) -> str:
+        """Create a link; returns its token."""
+        token = secrets.token_urlsafe(24)
+        cls.objects.create(
+            digest=_digest(token),
+            account=account,
+            expires=timezone.now() + timedelta(hours=hours),
+        )
+        return token
+
+    @classmethod
+    def use(cls, token: str) -> User | None:
+        """The account of a token that has neither expired nor been used; it is used up now."""
+        links = cls.objects.filter(digest=_digest(token), expires__gt=timezone.now())
+        link = links.select_related("account").first()
+        # Deleting tells whether this call was the first to use the link.
+        if link is None or links.delete()[0] == 0:
+            return None
+        return link.account if link.account.is_active else None
+
+
+def _digest(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()

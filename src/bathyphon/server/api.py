@@ -1,0 +1,62 @@
+"""The API: one OpenAPI description, from which the TypeScript client is generated."""
+
+from __future__ import annotations
+
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, ValidationError
+from ninja.security import django_auth
+
+from bathyphon import __version__
+from bathyphon.core.errors import Refused
+from bathyphon.server.accounts.api import router as accounts
+from bathyphon.server.effects import router as effects
+from bathyphon.server.exports.api import router as exports
+from bathyphon.server.media.api import router as media
+from bathyphon.server.reels.api import router as reels
+from bathyphon.server.reels.journal import Conflict
+
+api = NinjaAPI(title="Bathyphon", version=__version__, auth=django_auth, docs_url=None)
+api.add_router("", accounts)
+api.add_router("effects", effects)
+api.add_router("reels", reels)
+api.add_router("media", media)
+api.add_router("", exports)
+
+
+@api.exception_handler(Refused)
+def refused(request: HttpRequest, error: Refused) -> HttpResponse:
+    """Bad input: one sentence and the place of the fault."""
+    return api.create_response(
+        request, {"detail": error.message, "where": error.where}, status=422
+    )
+
+
+@api.exception_handler(Conflict)
+def conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
+    """Another window was first."""
+    return api.create_response(
+        request, {"detail": str(error), "revision": error.revision}, status=409
+    )
+
+
+@api.exception_handler(ValidationError)
+def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    """A request whose shape is wrong."""
+    first = error.errors[0]
+    where = ".".join(str(p) for p in first.get("loc", [])[1:])
+    return api.create_response(
+        request, {"detail": str(first.get("msg", "not readable")), "where": where}, status=422
+    )
+
+
+@api.exception_handler(Http404)
+def missing(request: HttpRequest, error: Http404) -> HttpResponse:
+    """Not there, or not visible to this account: the same answer."""
+    return api.create_response(request, {"detail": "There is nothing here."}, status=404)
+
+
+@api.exception_handler(AuthenticationError)
+def stranger(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+    """Nobody is signed in."""
+    return api.create_response(request, {"detail": "Please sign in."}, status=401)

@@ -1,0 +1,78 @@
+"""Exports over HTTP."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal
+from uuid import UUID
+
+from django.db import transaction
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router, Schema
+from ninja.responses import Status
+
+from bathyphon.server.current import account_of
+from bathyphon.server.exports.models import Export
+from bathyphon.server.exports.tasks import run_export, update
+from bathyphon.server.reels.models import Reel
+
+router = Router(tags=["exports"])
+
+
+class ExportLine(Schema):
+    """One export."""
+
+    id: UUID
+    reel_id: UUID
+    revision: int
+    treated: bool
+    bits: str
+    state: str
+    progress: float
+    error: str
+    name: str
+    asked: datetime
+
+
+class NewExport(Schema):
+    """What to render."""
+
+    bits: Literal["16", "24", "32f"] = "24"
+    treated: bool = True
+
+
+@router.get("reels/{uuid:id}/exports", response=list[ExportLine])
+def list_exports(request: HttpRequest, id: UUID) -> Any:
+    """A reel's exports, the newest first."""
+    reel = get_object_or_404(Reel.visible_to(account_of(request)), pk=id)
+    return Export.visible_to(account_of(request)).filter(reel=reel).order_by("-asked")[:50]
+
+
+@router.post("reels/{uuid:id}/exports", response={201: ExportLine})
+def new_export(request: HttpRequest, id: UUID, data: NewExport) -> Any:
+    """Render the reel as it is now, as a job."""
+    account = account_of(request)
+    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    with transaction.atomic():
+        export = Export.objects.create(
+            reel=reel,
+            account=account,
+            revision=reel.revision,
+            treated=data.treated,
+            bits=data.bits,
+            name=f"{reel.name}{'' if data.treated else ' untreated'}.wav",
+        )
+        run_export.defer(export=str(export.pk))
+    return Status(201, export)
+
+
+@router.post("exports/{uuid:id}/cancel", response=ExportLine)
+def cancel_export(request: HttpRequest, id: UUID) -> Any:
+    """Stop a render that is queued or running."""
+    export = get_object_or_404(Export.visible_to(account_of(request)), pk=id)
+    changed = Export.objects.filter(pk=export.pk, state__in=Export.OPEN)
+    if changed.update(state=Export.CANCELLED):
+        export.refresh_from_db()
+        update(export)
+    return export

@@ -1,0 +1,98 @@
+"""Rendering, as a job."""
+
+from __future__ import annotations
+
+import time
+from uuid import UUID
+
+from django.db import transaction
+from procrastinate import JobContext
+from procrastinate.contrib.django import app
+
+from bathyphon.core.errors import Refused
+from bathyphon.core.reel import read_reel
+from bathyphon.server.exports.models import Export
+from bathyphon.server.notify import tell
+from bathyphon.server.reels.head import load
+
+LOOK_SECONDS = 0.25
+
+
+@app.task(name="run_export", queue="exports", pass_context=True)
+def run_export(context: JobContext, export: str) -> None:
+    """Render a reel at the revision it had when asked for."""
+    row = Export.objects.select_related("account", "reel").filter(pk=UUID(export)).first()
+    if row is None or row.state not in Export.OPEN:
+        return
+    row.state = Export.RUNNING
+    update(row, "state")
+    stopping = False
+
+    def wanted() -> bool:
+        nonlocal stopping
+        stopping = context.should_abort()
+        return not stopping and _state(row) == Export.RUNNING
+
+    try:
+        finished = _render(row, wanted)
+    except Refused as error:
+        row.state, row.error = Export.FAILED, str(error)[:500]
+    except OSError as error:
+        row.state, row.error = Export.FAILED, f"the file cannot be written ({error.strerror})"
+    else:
+        if stopping:
+            # The worker is going down, nobody has cancelled: another one shall do it.
+            row.state, row.progress = Export.QUEUED, 0.0
+            run_export.defer(export=export)
+        elif finished:
+            row.state, row.progress = Export.DONE, 1.0
+        else:
+            row.state = Export.CANCELLED
+    update(row, "state", "error", "progress")
+
+
+def _render(row: Export, wanted: object) -> bool:
+    from bathyphon.core.engine.graph import build_graph
+    from bathyphon.core.engine.render import render
+    from bathyphon.core.engine.runner import Superseded
+    from bathyphon.formats.wav import SoundWriter
+    from bathyphon.server.sound.media import PreparedMedia
+
+    reel = read_reel(load(row.reel_id, row.revision))
+    media = PreparedMedia(row.account, reel)
+    graph = build_graph(reel, media, row.treated)
+    if graph.length == 0:
+        raise Refused("the reel is empty: there is nothing to render")
+    row.path.parent.mkdir(parents=True, exist_ok=True)
+    looked = 0.0
+    go_on = True
+
+    def still_wanted() -> bool:
+        nonlocal looked, go_on
+        now = time.monotonic()
+        if now - looked > LOOK_SECONDS:
+            looked = now
+            go_on = bool(wanted())  # type: ignore[operator]
+            update(row, "progress")
+        return go_on
+
+    try:
+        with SoundWriter(row.path, reel.sample_rate, row.bits, graph.length) as writer:  # type: ignore[arg-type]
+            for part in render(graph, media, wanted=still_wanted):
+                writer.write(part.mix)
+                row.progress = (part.start + part.mix.shape[1]) / graph.length
+    except Superseded:
+        return False
+    return True
+
+
+def _state(row: Export) -> str:
+    return Export.objects.values_list("state", flat=True).get(pk=row.pk)
+
+
+def update(row: Export, *fields: str) -> None:
+    """Save what has changed and tell open windows."""
+    with transaction.atomic():
+        if fields:
+            row.save(update_fields=fields)
+        tell(row.account_id, "export", export=str(row.pk), reel=str(row.reel_id))

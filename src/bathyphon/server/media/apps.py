@@ -1,0 +1,10 @@
+"""The media application."""
+
+from django.apps import AppConfig
+
+
+class Config(AppConfig):
+    """Names the application."""
+
+    name = "bathyphon.server.media"
+    label = "media"

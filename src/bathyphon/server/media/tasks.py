@@ -1,0 +1,113 @@
+"""Preparing media, as jobs."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+import time
+from pathlib import Path
+from uuid import UUID
+
+from django.conf import settings
+from django.db import transaction
+from procrastinate import JobContext
+from procrastinate.contrib.django import app
+
+from bathyphon.server.media.models import Media
+from bathyphon.server.notify import tell
+
+STALLED_SECONDS = 30
+
+
+class Interrupted(Exception):
+    """The worker is being stopped."""
+
+
+@app.task(name="prepare_media", queue="media", pass_context=True)
+def prepare_media(context: JobContext, media: str) -> None:
+    """Decode, conform, measure and draw one file."""
+    row = Media.objects.select_related("blob").filter(pk=UUID(media)).first()
+    if row is None or row.state == Media.READY:
+        return
+    _update(row, state=Media.PREPARING, progress=0.0, error="")
+    try:
+        info = prepare(row, lambda: context.should_abort())
+    except Interrupted:
+        # The worker is going down, nobody has cancelled: another one shall do it.
+        _update(row, state=Media.WAITING, progress=0.0)
+        prepare_media.defer(media=media)
+        return
+    if "error" in info:
+        _update(row, state=Media.FAILED, error=str(info["error"])[:500])
+    else:
+        _update(row, state=Media.READY, progress=1.0, info=info)
+
+
+def prepare(row: Media, stopping: object = None) -> dict[str, object]:
+    """Run the limited process that decodes; returns what it found, or ``{"error": sentence}``."""
+    arguments = [
+        sys.executable,
+        "-m",
+        "bathyphon.formats.prepare",
+        str(row.blob.path),
+        str(row.blob.prepared),
+        str(row.rate),
+        row.name,
+        "--memory",
+        str(settings.BATHYPHON_DECODE_MEMORY),
+    ]
+    deadline = time.monotonic() + settings.BATHYPHON_DECODE_SECONDS
+    source = Path(__file__).resolve().parents[3]
+    process = subprocess.Popen(
+        arguments,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        stdin=subprocess.DEVNULL,
+        text=True,
+        cwd=source,
+    )
+    last: dict[str, object] = {"error": f"“{row.name}” cannot be read: its decoder failed"}
+    shown = 0.0
+    try:
+        for line in process.stdout or ():
+            last = json.loads(line)
+            done = last.get("progress")
+            if isinstance(done, float) and time.monotonic() - shown > 0.3:
+                shown = time.monotonic()
+                _update(row, progress=done)
+            if callable(stopping) and stopping():
+                raise Interrupted
+            if time.monotonic() > deadline:
+                return {"error": f"“{row.name}” takes too long to decode"}
+        process.wait(timeout=30)
+    finally:
+        if process.poll() is None:
+            process.kill()
+            process.wait()
+    if "progress" in last:
+        return {"error": f"“{row.name}” cannot be read to its end"}
+    return last
+
+
+@app.periodic(cron="* * * * * */20")
+@app.task(name="retry_stalled", queue="media", pass_context=True)
+async def retry_stalled(context: JobContext, timestamp: int) -> None:
+    """Take up jobs whose worker was killed."""
+    manager = context.app.job_manager
+    for job in await manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
+        await manager.retry_job(job)
+
+
+def _update(row: Media, **values: object) -> None:
+    with transaction.atomic():
+        for key, value in values.items():
+            setattr(row, key, value)
+        row.save(update_fields=list(values))
+        tell(
+            row.account_id,
+            "media",
+            media=str(row.pk),
+            state=row.state,
+            progress=row.progress,
+        )

@@ -1,0 +1,223 @@
+"""Reels over HTTP."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from ninja import Router, Schema
+from ninja.responses import Status
+
+from bathyphon.core.clock import parse_rate
+from bathyphon.core.errors import Refused
+from bathyphon.core.reel import FORMAT, VERSION, Document
+from bathyphon.server.current import account_of
+from bathyphon.server.media.models import Media
+from bathyphon.server.reels import journal
+from bathyphon.server.reels.derived import derived
+from bathyphon.server.reels.head import head_of
+from bathyphon.server.reels.models import JournalEntry, Reel
+
+router = Router(tags=["reels"])
+HISTORY_PAGE = 200
+
+
+class ReelLine(Schema):
+    """A reel in the list."""
+
+    id: UUID
+    name: str
+    revision: int
+    changed: datetime
+
+
+class HistoryEntry(Schema):
+    """One line of the history."""
+
+    revision: int
+    kind: str
+    title: str
+    made: datetime
+    account: str
+
+
+class Derived(Schema):
+    """What follows from a document by computation: lengths in samples, treatments by path."""
+
+    length: int
+    tails: dict[str, int]
+    natural_tails: dict[str, int]
+    missing_media: list[str]
+
+
+class ReelState(Schema):
+    """A reel as a window shows it."""
+
+    id: UUID
+    revision: int
+    document: dict[str, Any]
+    derived: Derived
+    undo: HistoryEntry | None
+    redo: HistoryEntry | None
+
+
+class NewReel(Schema):
+    """A reel to be made."""
+
+    name: str
+    frame_rate: str = "25/1"
+    sample_rate: int = 48000
+    drop_frame: bool = False
+    start_timecode: str = "00:00:00:00"
+
+
+class EditRequest(Schema):
+    """A command, made while looking at revision ``base``."""
+
+    edit_id: UUID
+    base: int
+    command: dict[str, Any]
+
+
+class TurnRequest(Schema):
+    """Undo or redo, naming the revision it expects to act upon."""
+
+    edit_id: UUID
+    expect: int
+
+
+class Change(Schema):
+    """The revision that an edit led to, and the JSON Patch from the revision before it."""
+
+    revision: int
+    patch: list[dict[str, Any]]
+    title: str
+    derived: Derived
+    undo: HistoryEntry | None
+    redo: HistoryEntry | None
+
+
+@router.get("", response=list[ReelLine])
+def list_reels(request: HttpRequest) -> Any:
+    """The account's reels, the latest first."""
+    return Reel.visible_to(account_of(request)).order_by("-changed")
+
+
+@router.post("", response={201: ReelLine})
+def new_reel(request: HttpRequest, data: NewReel) -> Any:
+    """Make an empty reel."""
+    name = data.name.strip()
+    if not name:
+        raise Refused("a reel needs a name", "name")
+    parse_rate(data.frame_rate)
+    document: Document = {
+        "format": FORMAT,
+        "version": VERSION,
+        "name": name,
+        "frame_rate": data.frame_rate,
+        "drop_frame": data.drop_frame,
+        "sample_rate": data.sample_rate,
+        "start_timecode": data.start_timecode,
+        "media": [],
+        "picture": {"clips": [], "cuts": []},
+        "markers": [],
+        "tracks": [],
+        "mix": {"gain_db": 0, "treatment": {"effects": []}},
+    }
+    return Status(201, journal.create_reel(account_of(request), document))
+
+
+@router.get("{uuid:id}", response=ReelState)
+def get_reel(request: HttpRequest, id: UUID) -> Any:
+    """A reel with its document."""
+    account = account_of(request)
+    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    head = head_of(reel.pk, reel.revision)
+    return {
+        "id": reel.pk,
+        "revision": reel.revision,
+        "document": head.document,
+        "derived": derived(account, head),
+        **_ends(reel),
+    }
+
+
+@router.delete("{uuid:id}", response={204: None})
+def trash_reel(request: HttpRequest, id: UUID) -> Any:
+    """Put a reel into the trash, where it stays for 30 days."""
+    reel = get_object_or_404(Reel.visible_to(account_of(request)), pk=id)
+    reel.trashed = timezone.now()
+    reel.save(update_fields=["trashed"])
+    return Status(204, None)
+
+
+@router.post("{uuid:id}/edits", response=Change)
+def edit_reel(request: HttpRequest, id: UUID, data: EditRequest) -> Any:
+    """Apply a command."""
+    account = account_of(request)
+    if data.command.get("kind") == "add_medium":
+        medium = data.command.get("medium") or {}
+        try:
+            known = Media.visible_to(account).filter(pk=UUID(str(medium.get("id")))).exists()
+        except ValueError:
+            known = False
+        if not known:
+            raise Refused("there is no such medium on the shelf", "medium.id")
+    entry = journal.edit(account, id, data.edit_id, data.base, data.command)
+    return _change(request, id, entry)
+
+
+@router.post("{uuid:id}/undo", response=Change)
+def undo(request: HttpRequest, id: UUID, data: TurnRequest) -> Any:
+    """Undo the edit that the window expects to undo."""
+    entry = journal.undo(account_of(request), id, data.edit_id, data.expect)
+    return _change(request, id, entry)
+
+
+@router.post("{uuid:id}/redo", response=Change)
+def redo(request: HttpRequest, id: UUID, data: TurnRequest) -> Any:
+    """Redo what the window expects to redo."""
+    entry = journal.redo(account_of(request), id, data.edit_id, data.expect)
+    return _change(request, id, entry)
+
+
+@router.get("{uuid:id}/history", response=list[HistoryEntry])
+def history(request: HttpRequest, id: UUID) -> Any:
+    """The latest entries of the history, the newest first."""
+    reel = get_object_or_404(Reel.visible_to(account_of(request)), pk=id)
+    entries = reel.journal.select_related("account").order_by("-revision")[:HISTORY_PAGE]
+    return [_line(entry) for entry in entries]
+
+
+def _change(request: HttpRequest, id: UUID, entry: JournalEntry) -> dict[str, Any]:
+    account = account_of(request)
+    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    head = head_of(reel.pk, reel.revision)
+    return {
+        "revision": entry.revision,
+        "patch": entry.forward,
+        "title": entry.title,
+        "derived": derived(account, head),
+        **_ends(reel),
+    }
+
+
+def _ends(reel: Reel) -> dict[str, Any]:
+    undo, redo = journal.history_ends(reel)
+    return {"undo": _line(undo), "redo": _line(redo)}
+
+
+def _line(entry: JournalEntry | None) -> dict[str, Any] | None:
+    if entry is None:
+        return None
+    return {
+        "revision": entry.revision,
+        "kind": entry.kind,
+        "title": entry.title,
+        "made": entry.made,
+        "account": entry.account.get_username(),
+    }

@@ -1,0 +1,25 @@
+"""What follows from a document by computation."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth.models import User
+
+from bathyphon.server.reels.head import Head
+
+
+def derived(account: User, head: Head) -> dict[str, Any]:
+    """Lengths and tails of a reel, and the media that are not (yet) there."""
+    # The engine takes seconds to import: not before the first reel is opened.
+    from bathyphon.core.engine.graph import build_graph
+    from bathyphon.server.sound.media import PreparedMedia
+
+    media = PreparedMedia(account, head.reel)
+    graph = build_graph(head.reel, media)
+    return {
+        "length": graph.length,
+        "tails": graph.tails,
+        "natural_tails": graph.natural_tails,
+        "missing_media": media.missing,
+    }

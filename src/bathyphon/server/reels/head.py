@@ -1,0 +1,62 @@
+"""The newest document of each reel, kept in memory and checked against the row's revision."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from dataclasses import dataclass
+from uuid import UUID
+
+from bathyphon.core.edits.patch import apply_patch
+from bathyphon.core.reel import Document, Reel, read_reel
+from bathyphon.server.reels.models import JournalEntry, Snapshot
+
+MOST = 32
+
+
+@dataclass(frozen=True)
+class Head:
+    """A reel's document at a revision."""
+
+    revision: int
+    document: Document
+    reel: Reel
+
+
+_heads: OrderedDict[UUID, Head] = OrderedDict()
+_lock = threading.Lock()
+
+
+def head_of(reel: UUID, revision: int) -> Head:
+    """The document of a reel at its newest revision."""
+    with _lock:
+        known = _heads.get(reel)
+        if known is not None and known.revision == revision:
+            _heads.move_to_end(reel)
+            return known
+    document = load(reel, revision)
+    return remember(reel, Head(revision, document, read_reel(document)))
+
+
+def remember(reel: UUID, head: Head) -> Head:
+    """Keep a head; the least recently used one goes when there are too many."""
+    with _lock:
+        _heads[reel] = head
+        _heads.move_to_end(reel)
+        while len(_heads) > MOST:
+            _heads.popitem(last=False)
+    return head
+
+
+def load(reel: UUID, revision: int) -> Document:
+    """The document at any revision, from the snapshot before it and the patches since."""
+    snapshot = (
+        Snapshot.objects.filter(reel_id=reel, revision__lte=revision).order_by("-revision")[:1].get()
+    )
+    document = snapshot.document()
+    entries = JournalEntry.objects.filter(
+        reel_id=reel, revision__gt=snapshot.revision, revision__lte=revision
+    )
+    for forward in entries.order_by("revision").values_list("forward", flat=True):
+        document, _ = apply_patch(document, forward)
+    return document

@@ -1,0 +1,212 @@
+"""Every change of a reel: edits, undo and redo, each a new revision."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.http import Http404
+
+from bathyphon.core.edits import apply_edit, parse_command
+from bathyphon.core.edits.patch import Patch, apply_patch, disturbs
+from bathyphon.core.errors import Refused
+from bathyphon.core.reel import Document, read_reel
+from bathyphon.server.notify import tell
+from bathyphon.server.reels.head import Head, head_of, remember
+from bathyphon.server.reels.models import JournalEntry, Membership, Reel, Snapshot
+
+SNAPSHOT_EVERY = 100
+
+
+class Conflict(Exception):
+    """The reel has moved on in a way that the request did not know of."""
+
+    def __init__(self, message: str, revision: int) -> None:
+        super().__init__(message)
+        self.revision = revision
+
+
+@transaction.atomic
+def create_reel(account: User, document: Document) -> Reel:
+    """A new reel of an account."""
+    read_reel(document)
+    reel = Reel.objects.create(name=document.get("name") or "Untitled")
+    Membership.objects.create(reel=reel, account=account)
+    Snapshot.objects.create(reel=reel, revision=0, packed=Snapshot.pack(document))
+    return reel
+
+
+@transaction.atomic
+def edit(
+    account: User, reel_id: UUID, edit_id: UUID, base: int, data: dict[str, Any]
+) -> JournalEntry:
+    """Apply a command that was made while looking at revision ``base``.
+
+    A repeated ``edit_id`` applies once. If others have edited since, the command is applied to
+    the newest revision, provided it changes nothing that they changed.
+
+    Raises
+    ------
+    Conflict
+        If it would overwrite what another window changed meanwhile.
+    Refused
+        If the command cannot be carried out.
+    """
+    reel = _locked(account, reel_id)
+    done = reel.journal.filter(edit_id=edit_id).first()
+    if done is not None:
+        return done
+    if base > reel.revision:
+        raise Refused("this edit is based on a revision that does not exist", "base")
+    head = head_of(reel.pk, reel.revision)
+    command = parse_command(data)
+    result = apply_edit(head.document, head.reel, command)
+    newer = reel.journal.filter(revision__gt=base).values_list("touches", flat=True)
+    if any(disturbs(result.touches, touches) for touches in newer):
+        raise Conflict(
+            "Another window has changed the same thing meanwhile; yours was not applied.",
+            reel.revision,
+        )
+    if not result.forward:
+        return _unchanged(reel, account, edit_id, result.title)
+    revision = reel.revision + 1
+    entry = JournalEntry(
+        reel=reel,
+        revision=revision,
+        edit_id=edit_id,
+        account=account,
+        title=result.title[:500],
+        command=data,
+        forward=result.forward,
+        inverse=result.inverse,
+        touches=result.touches,
+        undo_next=revision,
+        redo_next=None,
+    )
+    return _append(reel, entry, Head(revision, result.document, result.reel))
+
+
+@transaction.atomic
+def undo(account: User, reel_id: UUID, edit_id: UUID, expect: int) -> JournalEntry:
+    """Undo the edit of revision ``expect``, which must be the one that undo would reach."""
+    reel = _locked(account, reel_id)
+    done = reel.journal.filter(edit_id=edit_id).first()
+    if done is not None:
+        return done
+    newest = _newest(reel)
+    if newest is None or newest.undo_next is None or newest.undo_next != expect:
+        raise Conflict("Something else was done last; look at the history.", reel.revision)
+    target = reel.journal.get(revision=newest.undo_next)
+    before = reel.journal.filter(revision=target.revision - 1).first()
+    revision = reel.revision + 1
+    return _turn(
+        reel,
+        JournalEntry(
+            reel=reel,
+            revision=revision,
+            edit_id=edit_id,
+            account=account,
+            kind=JournalEntry.UNDO,
+            title=target.title,
+            command={"kind": "undo", "revision": target.revision},
+            forward=target.inverse,
+            inverse=target.forward,
+            touches=target.touches,
+            undo_next=before.undo_next if before else None,
+            redo_next=revision,
+        ),
+    )
+
+
+@transaction.atomic
+def redo(account: User, reel_id: UUID, edit_id: UUID, expect: int) -> JournalEntry:
+    """Redo what the undo of revision ``expect`` took back."""
+    reel = _locked(account, reel_id)
+    done = reel.journal.filter(edit_id=edit_id).first()
+    if done is not None:
+        return done
+    newest = _newest(reel)
+    if newest is None or newest.redo_next is None or newest.redo_next != expect:
+        raise Conflict("There is nothing of that kind to redo any more.", reel.revision)
+    undone = reel.journal.get(revision=newest.redo_next)
+    before = reel.journal.filter(revision=undone.revision - 1).first()
+    return _turn(
+        reel,
+        JournalEntry(
+            reel=reel,
+            revision=reel.revision + 1,
+            edit_id=edit_id,
+            account=account,
+            kind=JournalEntry.REDO,
+            title=undone.title,
+            command={"kind": "redo", "revision": undone.revision},
+            forward=undone.inverse,
+            inverse=undone.forward,
+            touches=undone.touches,
+            undo_next=undone.command["revision"],
+            redo_next=before.redo_next if before else None,
+        ),
+    )
+
+
+def history_ends(reel: Reel) -> tuple[JournalEntry | None, JournalEntry | None]:
+    """The entries that undo and redo would act upon."""
+    newest = _newest(reel)
+    if newest is None:
+        return None, None
+    found = {
+        e.revision: e
+        for e in reel.journal.filter(
+            revision__in=[r for r in (newest.undo_next, newest.redo_next) if r]
+        )
+    }
+    return found.get(newest.undo_next or 0), found.get(newest.redo_next or 0)
+
+
+def _turn(reel: Reel, entry: JournalEntry) -> JournalEntry:
+    head = head_of(reel.pk, reel.revision)
+    patch: Patch = entry.forward
+    document, _ = apply_patch(head.document, patch)
+    return _append(reel, entry, Head(entry.revision, document, read_reel(document)))
+
+
+def _append(reel: Reel, entry: JournalEntry, head: Head) -> JournalEntry:
+    entry.save(force_insert=True)
+    reel.revision = entry.revision
+    reel.name = head.reel.name or "Untitled"
+    reel.save(update_fields=["revision", "name", "changed"])
+    if entry.revision % SNAPSHOT_EVERY == 0:
+        packed = Snapshot.pack(head.document)
+        Snapshot.objects.create(reel=reel, revision=entry.revision, packed=packed)
+    for account in reel.memberships.values_list("account_id", flat=True):
+        tell(account, "reel", reel=str(reel.pk), revision=entry.revision)
+    # Only what is committed may be remembered.
+    transaction.on_commit(lambda: remember(reel.pk, head) and None)
+    return entry
+
+
+def _unchanged(reel: Reel, account: User, edit_id: UUID, title: str) -> JournalEntry:
+    return JournalEntry(
+        reel=reel,
+        revision=reel.revision,
+        edit_id=edit_id,
+        account=account,
+        title=title,
+        command={},
+        forward=[],
+        inverse=[],
+        touches=[],
+    )
+
+
+def _locked(account: User, reel_id: UUID) -> Reel:
+    reel = Reel.visible_to(account).select_for_update(of=("self",)).filter(pk=reel_id).first()
+    if reel is None:
+        raise Http404
+    return reel
+
+
+def _newest(reel: Reel) -> JournalEntry | None:
+    return reel.journal.order_by("-revision").first()

@@ -1,0 +1,1 @@
+"""Settings: ``common`` for all, ``local`` for running, ``testing`` for tests."""

@@ -1,0 +1,79 @@
+"""Settings shared by every way of running."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import environ
+
+ENV = environ.Env()
+ROOT = Path(__file__).resolve().parents[4]
+
+DATA = Path(ENV.str("BATHYPHON_DATA", str(ROOT / ".local" / "data")))
+SECRET_KEY = ENV.str("BATHYPHON_SECRET_KEY", "")
+DEBUG = False
+ALLOWED_HOSTS = ENV.list("BATHYPHON_HOSTS", default=["127.0.0.1", "localhost"])
+CSRF_TRUSTED_ORIGINS = ENV.list("BATHYPHON_ORIGINS", default=[])
+DATABASES = {"default": ENV.db("DATABASE_URL", "postgresql://127.0.0.1:5432/bathyphon")}
+DATABASES["default"]["CONN_MAX_AGE"] = 60
+DATABASES["default"]["CONN_HEALTH_CHECKS"] = True
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "procrastinate.contrib.django",
+    "bathyphon.server.accounts",
+    "bathyphon.server.reels",
+    "bathyphon.server.media",
+    "bathyphon.server.exports",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "bathyphon.server.policy.ContentPolicyMiddleware",
+]
+ROOT_URLCONF = "bathyphon.server.urls"
+ASGI_APPLICATION = "bathyphon.server.asgi.application"
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": []}]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator",
+     "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+]
+USE_TZ = True
+TIME_ZONE = "UTC"
+USE_I18N = False
+
+WEB_DIST = ROOT / "web" / "dist"
+WHITENOISE_ROOT = WEB_DIST
+STATIC_URL = "/static/"
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+
+# Uploads go to disk at once; no file is held in memory.
+FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
+FILE_UPLOAD_TEMP_DIR = None
+DATA_UPLOAD_MAX_MEMORY_SIZE = 16 * 2**20
+BATHYPHON_LARGEST_UPLOAD = ENV.int("BATHYPHON_LARGEST_UPLOAD", 20 * 2**30)
+BATHYPHON_DECODE_SECONDS = ENV.int("BATHYPHON_DECODE_SECONDS", 3600)
+BATHYPHON_DECODE_MEMORY = ENV.int("BATHYPHON_DECODE_MEMORY", 4 * 2**30)
+
+PROCRASTINATE_AUTODISCOVER_MODULE_NAME = "tasks"
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": ENV.str("BATHYPHON_LOG", "WARNING")},
+}

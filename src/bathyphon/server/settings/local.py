@@ -1,0 +1,13 @@
+"""Settings of ``./bathyphon demo`` and ``./bathyphon start``, from the environment."""
+
+from bathyphon.server.settings.common import *  # noqa: F403
+from bathyphon.server.settings.common import ALLOWED_HOSTS, ENV, SECRET_KEY
+from bathyphon.server.settings.safety import refuse_unsafe
+
+DEBUG = ENV.bool("BATHYPHON_DEBUG", False)
+HTTPS = ENV.bool("BATHYPHON_HTTPS", False)
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+if HTTPS:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+
+refuse_unsafe(SECRET_KEY, DEBUG, ALLOWED_HOSTS)

@@ -1,0 +1,60 @@
+"""The engine's view of an account's media."""
+
+from __future__ import annotations
+
+import threading
+from pathlib import Path
+from uuid import UUID
+
+import numpy as np
+from django.contrib.auth.models import User
+
+from bathyphon.core.reel import Reel
+from bathyphon.formats.conform import ConformedFile, Sound
+from bathyphon.server.media.models import Media
+
+_files: dict[Path, ConformedFile] = {}
+_lock = threading.Lock()
+
+
+class PreparedMedia:
+    """Conformed media of a reel. What is not ready, not there or not this account's is silence.
+
+    Parameters
+    ----------
+    account : User
+        Whose media may be used.
+    reel : Reel
+    """
+
+    def __init__(self, account: User, reel: Reel) -> None:
+        wanted: dict[UUID, str] = {}
+        for medium in reel.media:
+            try:
+                wanted[UUID(medium.id)] = medium.id
+            except ValueError:
+                continue
+        rows = Media.visible_to(account).filter(pk__in=wanted, state=Media.READY)
+        self._paths: dict[str, tuple[str, Path]] = {}
+        for row in rows:
+            if row.rate == reel.sample_rate and row.sound_path.is_file():
+                self._paths[wanted[row.pk]] = (row.blob.digest, row.sound_path)
+        ready = {wanted[row.pk] for row in rows}
+        self.missing = [m.id for m in reel.media if m.id not in ready]
+
+    def digest(self, media: str) -> str:
+        """Hash of the medium's content; of a missing one, that it is missing."""
+        found = self._paths.get(media)
+        return found[0] if found else "missing"
+
+    def read(self, media: str, start: int, stop: int) -> Sound:
+        """Samples of a medium, shape (2, stop − start)."""
+        found = self._paths.get(media)
+        if found is None:
+            return np.zeros((2, stop - start), np.float32)
+        path = found[1]
+        with _lock:
+            file = _files.get(path)
+            if file is None:
+                file = _files[path] = ConformedFile(path)
+        return file.read(start, stop)

@@ -1,0 +1,55 @@
+"""Compiles every kernel by treating a moment of sound; the results stay on disk."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bathyphon.core.effects import EFFECTS
+from bathyphon.core.engine.graph import build_graph
+from bathyphon.core.engine.render import render
+from bathyphon.core.reel import FORMAT, VERSION, read_reel
+from bathyphon.formats.conform import Sound
+from bathyphon.formats.wav import dither
+
+
+class _Noise:
+    """A medium that needs no file."""
+
+    def digest(self, media: str) -> str:
+        """Any name does."""
+        return media
+
+    def read(self, media: str, start: int, stop: int) -> Sound:
+        """A little noise."""
+        return np.random.default_rng(1).standard_normal((2, stop - start)).astype(np.float32)
+
+
+def warm_up() -> None:
+    """Run every effect, with a value that moves, over 100 ms."""
+    moving = {"keyframes": [{"at": 0, "value": 0, "ease": "hold"}, {"at": 2400, "value": 100}]}
+    chain = [{"id": kind, "kind": kind, "params": {}} for kind in EFFECTS]
+    span = {"id": "f", "start": 0, "length": 4800, "effects": chain, "strength": moving}
+    track = {
+        "id": "t",
+        "pan": {"keyframes": [{"at": 0, "value": -10}, {"at": 2400, "value": 20}]},
+        "clips": [{"id": "c", "media": "m", "start": 0, "length": 4800}],
+        "treatments": [span],
+    }
+    reel = read_reel(
+        {
+            "format": FORMAT,
+            "version": VERSION,
+            "frame_rate": "25/1",
+            "sample_rate": 48000,
+            "media": [{"id": "m", "path": "m"}],
+            "tracks": [track],
+        }
+    )
+    media = _Noise()
+    for _ in render(build_graph(reel, media), media):
+        pass
+    dither(0, 8)
+
+
+if __name__ == "__main__":
+    warm_up()

@@ -1,0 +1,58 @@
+"""Decides what a command needs, sets that up, and hands over."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+import check
+import debian
+import doctor
+import environment
+import serve
+from steps import PYTHON, Trouble, say
+
+USAGE = """bathyphon demo | start | test | worker | doctor
+bathyphon render REEL.json OUT.wav [--from TC] [--to TC] [--stems DIR] [--untreated] …
+bathyphon treat IN OUT --effect KIND [PARAM=VALUE …] [--tail auto|none|SECONDS]
+bathyphon measure IN [--rt]
+bathyphon effects [--json]
+"""
+FILES = ("render", "treat", "measure", "effects", "--version")
+
+
+def main(arguments: list[str]) -> int:
+    """Carry out one command."""
+    command, options = (arguments[0], arguments[1:]) if arguments else ("", [])
+    if command in ("", "-h", "--help", "help"):
+        print(USAGE, end="")
+        return 0 if command else 2
+    if command == "doctor":
+        return doctor.doctor()
+    if command in FILES:
+        environment.ensure_python()
+        env = {**os.environ, **environment.python_env()}
+        os.execve(PYTHON, [str(PYTHON), "-m", "bathyphon.cli", *arguments], env)
+    if command not in ("demo", "start", "test", "worker"):
+        print(f"bathyphon: there is no command “{command}”; see ./bathyphon help", file=sys.stderr)
+        return 2
+    debian.ensure(browser=command == "test")
+    environment.ensure_python()
+    if command != "worker":
+        environment.ensure_web()
+    environment.warm_up()
+    if command == "test":
+        return check.test(options)
+    if command == "worker":
+        return serve.worker()
+    return serve.demo(options) if command == "demo" else serve.start(options)
+
+
+if __name__ == "__main__":
+    try:
+        sys.exit(main(sys.argv[1:]))
+    except Trouble as trouble:
+        say(f"bathyphon: {trouble}")
+        sys.exit(1)
+    except KeyboardInterrupt:
+        sys.exit(130)

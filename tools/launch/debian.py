@@ -1,0 +1,88 @@
+"""Packages from Debian: the database, the browser for tests, Node.js."""
+
+from __future__ import annotations
+
+import os
+import shutil
+from dataclasses import dataclass
+from pathlib import Path
+
+from steps import Trouble, run, say
+
+
+@dataclass(frozen=True)
+class Need:
+    """A program and the packages that bring it."""
+
+    what: str
+    packages: tuple[str, ...]
+    path: str | None
+
+    @property
+    def command(self) -> str:
+        """The command that brings it."""
+        return f"apt-get install {' '.join(self.packages)}"
+
+
+def postgres_folder() -> Path | None:
+    """Folder of the newest PostgreSQL server's programs."""
+    found = sorted(
+        Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda p: int(p.parts[-3])
+    )
+    return found[-1].parent if found else None
+
+
+def node_version() -> int:
+    """Major version of Node.js, 0 if there is none."""
+    node = shutil.which("node")
+    if not node or not shutil.which("npm"):
+        return 0
+    text = os.popen(f"{node} --version").read().strip().lstrip("v")
+    return int(text.split(".")[0]) if text else 0
+
+
+def needs(browser: bool = False) -> list[Need]:
+    """Everything from Debian that running needs, with where it was found."""
+    folder = postgres_folder()
+    version = node_version()
+    found = [
+        Need("PostgreSQL server", ("postgresql",), str(folder) if folder else None),
+        Need(
+            "Node.js 20 or newer with npm",
+            ("nodejs", "npm"),
+            shutil.which("node") if version >= 20 else None,
+        ),
+    ]
+    if browser:
+        chromium = shutil.which("chromium") or shutil.which("chromium-browser")
+        found.append(Need("Chromium, for the browser tests", ("chromium",), chromium))
+    return found
+
+
+def ensure(browser: bool = False) -> None:
+    """Install what is missing, if we may.
+
+    Raises
+    ------
+    Trouble
+        If something is missing that cannot be installed from here.
+    """
+    missing = [need for need in needs(browser) if need.path is None]
+    if not missing:
+        return
+    packages = [p for need in missing for p in need.packages]
+    if os.geteuid() != 0 or not shutil.which("apt-get"):
+        names = ", ".join(need.what for need in missing)
+        raise Trouble(f"missing: {names}. As root run: apt-get install {' '.join(packages)}")
+    say(f"Installing {', '.join(packages)} …")
+    env = {"DEBIAN_FRONTEND": "noninteractive"}
+    run(["apt-get", "update", "-q"], "reading the package lists", env=env)
+    run(
+        ["apt-get", "install", "-y", "--no-install-recommends", "-o", "DPkg::Lock::Timeout=300",
+         *packages],
+        "installing Debian packages",
+        env=env,
+    )
+    still = [need.what for need in needs(browser) if need.path is None]
+    if still:
+        raise Trouble(f"Debian's packages did not bring {', '.join(still)}")

@@ -1,0 +1,37 @@
+"""Names each missing piece and the command that brings it."""
+
+from __future__ import annotations
+
+import sys
+
+from debian import needs
+from steps import PYTHON, ROOT
+
+
+def doctor() -> int:
+    """Look at everything; exit status 1 if something is missing."""
+    rows = [(need.what, need.path, need.command) for need in needs(browser=True)]
+    version = sys.version.split()[0]
+    rows.insert(
+        0,
+        (
+            "Python 3.11 or newer",
+            f"{sys.executable} ({version})" if sys.version_info >= (3, 11) else None,
+            "apt-get install python3 python3-venv",
+        ),
+    )
+    built = ROOT / "web" / "dist" / "index.html"
+    modules = ROOT / "web" / "node_modules"
+    reel = ROOT / "demo" / "ninth_sump" / "reel.json"
+    rows += [
+        ("Python packages", str(PYTHON) if PYTHON.exists() else None, "./bathyphon demo"),
+        ("front-end packages", str(modules) if modules.exists() else None, "./bathyphon demo"),
+        ("built front end", str(built) if built.exists() else None, "./bathyphon demo"),
+        ("demo reel", str(reel) if reel.exists() else None, ".venv/bin/python demo/make.py"),
+    ]
+    missing = 0
+    for what, path, command in rows:
+        missing += path is None
+        print(f"{'missing' if path is None else 'found  '}  {what}: {path or command}")
+    print("Everything is there." if not missing else f"{missing} missing.")
+    return 1 if missing else 0

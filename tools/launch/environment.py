@@ -1,0 +1,82 @@
+"""The Python environment from its hash lock, and the front end from its own."""
+
+from __future__ import annotations
+
+import os
+import sys
+import venv
+from pathlib import Path
+
+from steps import LOCAL, PYTHON, ROOT, VENV, Trouble, done, fingerprint, is_done, run, say
+
+UV = LOCAL / "uv"
+WEB = ROOT / "web"
+
+
+def ensure_python() -> None:
+    """Make the environment exactly what ``requirements.lock`` says."""
+    if sys.version_info < (3, 11):
+        raise Trouble("Python 3.11 or newer is needed; this is " + sys.version.split()[0])
+    mark = fingerprint([ROOT / "requirements.lock"]) + sys.version
+    if is_done("python", mark) and PYTHON.exists():
+        return
+    say("Setting up Python packages …")
+    _make(UV)
+    run(
+        [UV / "bin" / "python", "-m", "pip", "install", "-q", "--require-hashes",
+         "-r", ROOT / "tools" / "uv.lock"],
+        "installing the package installer",
+    )
+    if not PYTHON.exists():
+        _make(VENV)
+    run(
+        [UV / "bin" / "uv", "pip", "sync", "--require-hashes", ROOT / "requirements.lock"],
+        "installing Python packages",
+        env={"VIRTUAL_ENV": str(VENV)},
+    )
+    done("python", mark)
+
+
+def ensure_web(packages_only: bool = False) -> None:
+    """Install the front end's packages and build it."""
+    mark = fingerprint([WEB / "package.json", WEB / "package-lock.json", WEB / ".npmrc"])
+    if not is_done("npm", mark) or not (WEB / "node_modules").is_dir():
+        say("Setting up front-end packages …")
+        run(["npm", "ci", "--no-audit", "--no-fund"], "installing front-end packages", cwd=WEB)
+        done("npm", mark)
+    if packages_only:
+        return
+    inputs = [WEB / "src", WEB / "index.html", *WEB.glob("*.json"), *WEB.glob("*.ts")]
+    if (WEB / "public").is_dir():
+        inputs.append(WEB / "public")
+    mark = fingerprint(inputs)
+    if not is_done("web", mark) or not (WEB / "dist" / "index.html").exists():
+        say("Building the front end …")
+        run(["npm", "run", "build"], "building the front end", cwd=WEB)
+        done("web", mark)
+
+
+def warm_up() -> None:
+    """Compile the signal processing once, so that nobody waits for it later."""
+    mark = fingerprint([ROOT / "src" / "bathyphon" / "core", ROOT / "requirements.lock"])
+    if is_done("warm", mark):
+        return
+    say("Compiling the signal processing …")
+    run([PYTHON, "-m", "bathyphon.warm_up"], "compiling", env=python_env())
+    done("warm", mark)
+
+
+def python_env() -> dict[str, str]:
+    """Environment variables for running our code."""
+    path = os.pathsep.join(p for p in (str(ROOT / "src"), os.environ.get("PYTHONPATH", "")) if p)
+    return {"PYTHONPATH": path, "PYTHONUNBUFFERED": "1"}
+
+
+def _make(folder: Path) -> None:
+    try:
+        venv.create(folder, with_pip=True, clear=True)
+    except Exception as error:
+        raise Trouble(
+            f"no virtual environment can be made ({error}); "
+            "as root run: apt-get install python3-venv"
+        ) from None

@@ -1,0 +1,201 @@
+"""Server and worker as processes that start and stop together."""
+
+from __future__ import annotations
+
+import os
+import secrets
+import signal
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Mapping
+from contextlib import suppress
+
+from database import Database, free_port
+from environment import python_env
+from steps import LOCAL, PYTHON, ROOT, Trouble, fingerprint, is_done, done, run, say
+
+DEMO_REEL = ROOT / "demo" / "ninth_sump" / "reel.json"
+
+
+def demo(options: list[str]) -> int:
+    """Run with the demo reel; prints a link that signs in."""
+    return _serve("demo", options)
+
+
+def start(options: list[str]) -> int:
+    """Run for real use: accounts, no demo data, settings from the environment."""
+    return _serve("start", options)
+
+
+def worker() -> int:
+    """Run one more worker against the database of DATABASE_URL or our own."""
+    database = None
+    env = dict(os.environ)
+    if "DATABASE_URL" not in env:
+        database = Database()
+        database.start()
+        env["DATABASE_URL"] = database.url("bathyphon")
+    env = _django_env(env, "start")
+    process = subprocess.Popen(_worker_command(), env=env, cwd=ROOT)
+    try:
+        return _wait([process])
+    finally:
+        _stop([process])
+        if database:
+            database.stop()
+
+
+def _serve(mode: str, options: list[str]) -> int:
+    began = time.monotonic()
+    wanted_port = _option(options, "--port")
+    host = os.environ.get("BATHYPHON_BIND", "127.0.0.1") if mode == "start" else "127.0.0.1"
+    env = dict(os.environ)
+    database = None
+    if mode == "demo" or "DATABASE_URL" not in env:
+        database = Database()
+        database.start()
+        database.ensure(_name(mode))
+        env["DATABASE_URL"] = database.url(_name(mode))
+    processes: list[subprocess.Popen[bytes]] = []
+    previous = signal.signal(signal.SIGTERM, _interrupt)
+    try:
+        env = _django_env(env, mode)
+        port = int(wanted_port) if wanted_port else free_port(8400)
+        processes.append(
+            subprocess.Popen(
+                [PYTHON, "-m", "uvicorn", "bathyphon.server.asgi:application", "--host", host,
+                 "--port", str(port), "--log-level", "warning", "--no-access-log"],
+                env=env, cwd=ROOT, start_new_session=True,
+            )
+        )
+        _migrate(env, mode)
+        path = _entrance(env, mode)
+        processes.append(
+            subprocess.Popen(_worker_command(), env=env, cwd=ROOT, start_new_session=True)
+        )
+        _until_answering(port, processes[0])
+        print(f"Bathyphon answers on port {port} after {time.monotonic() - began:.1f} s. Open:")
+        print(f"  http://127.0.0.1:{port}{path}", flush=True)
+        print("The link signs in once. Ctrl-C stops.", flush=True)
+        return _wait(processes)
+    except KeyboardInterrupt:
+        return 0
+    finally:
+        signal.signal(signal.SIGTERM, previous)
+        _stop(processes)
+        if database:
+            database.stop()
+
+
+def _name(mode: str) -> str:
+    return "bathyphon_demo" if mode == "demo" else "bathyphon"
+
+
+def _django_env(env: Mapping[str, str], mode: str) -> dict[str, str]:
+    full = {**env, **python_env()}
+    full.setdefault("DJANGO_SETTINGS_MODULE", "bathyphon.server.settings.local")
+    full.setdefault("BATHYPHON_DATA", str(LOCAL / ("demo-data" if mode == "demo" else "data")))
+    if "BATHYPHON_SECRET_KEY" not in full:
+        full["BATHYPHON_SECRET_KEY"] = _kept_secret()
+    return full
+
+
+def _kept_secret() -> str:
+    file = LOCAL / "secret"
+    if not file.exists():
+        file.write_text(secrets.token_urlsafe(48))
+        file.chmod(0o600)
+    return file.read_text()
+
+
+def _migrate(env: Mapping[str, str], mode: str) -> None:
+    server = ROOT / "src" / "bathyphon" / "server"
+    migrations = sorted(server.glob("*/migrations"))
+    mark = fingerprint([*migrations, ROOT / "requirements.lock"]) + env["DATABASE_URL"].split("@")[0]
+    created = LOCAL / "postgres" / "data" / "PG_VERSION"
+    mark += str(created.stat().st_mtime_ns) if created.exists() else ""
+    if mode == "demo" and is_done("migrated-demo", mark):
+        return
+    say("Bringing the database up to date …")
+    run([PYTHON, "-m", "django", "migrate", "--noinput"], "updating the database", env=env)
+    if mode == "demo":
+        done("migrated-demo", mark)
+
+
+def _entrance(env: Mapping[str, str], mode: str) -> str:
+    if mode == "demo":
+        say("Bringing in the demo reel …")
+        reel = _django(env, "seed_demo", str(DEMO_REEL))
+        return _django(env, "sign_in_link", "editor", "--to", f"/reels/{reel}")
+    name = os.environ.get("BATHYPHON_ACCOUNT", "owner")
+    return _django(env, "sign_in_link", name, "--make")
+
+
+def _django(env: Mapping[str, str], *arguments: str) -> str:
+    result = subprocess.run(
+        [PYTHON, "-m", "django", *arguments], env=dict(env), cwd=ROOT, capture_output=True,
+        text=True, check=False,
+    )
+    if result.returncode:
+        raise Trouble(result.stderr.strip().splitlines()[-1] if result.stderr else arguments[0])
+    return result.stdout.strip().splitlines()[-1]
+
+
+def _worker_command() -> list[str]:
+    # Jobs run niced beside the server, so that the sound does not stutter.
+    return ["nice", "-n", "10", str(PYTHON), "-m", "django", "procrastinate", "worker",
+            "--concurrency", "2", "--shutdown-graceful-timeout", "5"]
+
+
+def _until_answering(port: int, server: subprocess.Popen[bytes]) -> None:
+    for _ in range(600):
+        if server.poll() is not None:
+            raise Trouble("the server has stopped; the lines above say why")
+        with suppress(OSError), urllib.request.urlopen(f"http://127.0.0.1:{port}/", timeout=2):
+            return
+        time.sleep(0.1)
+    raise Trouble("the server does not answer")
+
+
+def _wait(processes: list[subprocess.Popen[bytes]]) -> int:
+    try:
+        while True:
+            for process in processes:
+                code = process.poll()
+                if code is not None:
+                    say("A process has stopped; stopping the others.")
+                    return 1
+            time.sleep(0.3)
+    except KeyboardInterrupt:
+        say("\nStopping …")
+        return 0
+
+
+def _stop(processes: list[subprocess.Popen[bytes]]) -> None:
+    for process in processes:
+        if process.poll() is None:
+            process.send_signal(signal.SIGTERM)
+    for process in processes:
+        try:
+            process.wait(timeout=10)
+        except subprocess.TimeoutExpired:
+            process.kill()
+
+
+def _interrupt(number: int, frame: object) -> None:
+    raise KeyboardInterrupt
+
+
+def _option(options: list[str], name: str) -> str | None:
+    if name in options:
+        at = options.index(name)
+        if at + 1 < len(options) and options[at + 1].isdigit():
+            return options[at + 1]
+        raise Trouble(f"{name} wants a number")
+    if options:
+        raise Trouble(f"{options[0]} is not known here; there is {name} NUMBER")
+    return None
+
+

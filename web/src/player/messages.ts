@@ -1,0 +1,26 @@
+/** What the player and its audio worklet tell each other. */
+
+export type Side = 'treated' | 'untreated';
+
+export type ToWorklet =
+  | { type: 'block'; side: Side; index: number; sound: [Float32Array, Float32Array] }
+  | { type: 'drop'; side: Side; index: number }
+  | { type: 'play'; from: number }
+  | { type: 'pause' }
+  | { type: 'seek'; to: number }
+  | { type: 'side'; side: Side }
+  | { type: 'loop'; start: number; end: number }
+  | { type: 'noloop' }
+  | { type: 'length'; samples: number };
+
+export interface Report {
+  type: 'at';
+  /** Sample of the reel at the context's frame `frame`. */
+  position: number;
+  frame: number;
+  playing: boolean;
+  starving: boolean;
+  /** Largest value since the last report, left and right. */
+  peaks: [number, number];
+  ended: boolean;
+}

@@ -1,0 +1,86 @@
+/**
+ * Keeps the picture with the sound: by rate while playing, by seeking when far off or paused.
+ */
+import type { Clock } from '../time/clock';
+
+const DEAD_BAND = 0.006;
+const FAR = 0.15;
+const PULL = 1.5;
+const MOST_PULL = 0.08;
+const WINDOW = 7;
+
+export interface PictureTarget {
+  /** Seconds of the file at which its first frame of this reel is shown. */
+  offset: number;
+  clock: Clock;
+}
+
+/** The middle of a frame, where a seek surely shows it. */
+export function frameTime(target: PictureTarget, sample: number): number {
+  const frame = target.clock.frameOfSample(Math.max(0, sample));
+  return target.offset + (frame + 0.5) / target.clock.framesPerSecond;
+}
+
+export class PictureFollower {
+  private errors: number[] = [];
+  private handle = 0;
+  private settling = 0;
+
+  constructor(
+    private readonly video: HTMLVideoElement,
+    private readonly target: () => PictureTarget,
+    /** The sample heard now, and whether sound is running. */
+    private readonly heard: () => { sample: number; running: boolean },
+  ) {
+    const presented = (now: number, frame: VideoFrameCallbackMetadata) => {
+      this.follow(now, frame);
+      this.handle = this.video.requestVideoFrameCallback(presented);
+    };
+    this.handle = this.video.requestVideoFrameCallback(presented);
+  }
+
+  /** Show the frame at a sample, standing still. */
+  show(sample: number) {
+    const time = frameTime(this.target(), sample);
+    if (!this.video.paused) this.video.pause();
+    if (Math.abs(this.video.currentTime - time) > 0.25 / this.target().clock.framesPerSecond)
+      this.video.currentTime = time;
+  }
+
+  /** Start moving from a sample. */
+  run(sample: number) {
+    this.errors = [];
+    const wanted = this.target().offset + sample / this.target().clock.sampleRate;
+    if (Math.abs(this.video.currentTime - wanted) > 0.02) this.video.currentTime = wanted;
+    this.video.playbackRate = 1;
+    this.settling = performance.now() + 250;
+    void this.video.play().catch(() => undefined);
+  }
+
+  close() {
+    this.video.cancelVideoFrameCallback(this.handle);
+  }
+
+  private follow(now: number, frame: VideoFrameCallbackMetadata) {
+    const { sample, running } = this.heard();
+    if (!running || this.video.seeking) return;
+    const { clock, offset } = this.target();
+    // The frame comes to the screen at expectedDisplayTime: compare with what is heard then.
+    const ahead = Math.max(0, Math.min(0.05, (frame.expectedDisplayTime - now) / 1000));
+    const sound = sample / clock.sampleRate + ahead;
+    const half = 0.5 / clock.framesPerSecond;
+    const error = frame.mediaTime - offset + half - sound;
+    if (Math.abs(error) > FAR && performance.now() > this.settling) {
+      this.errors = [];
+      this.settling = performance.now() + 250;
+      this.video.currentTime = offset + sound + 0.03;
+      return;
+    }
+    this.errors.push(error);
+    if (this.errors.length > WINDOW) this.errors.shift();
+    const middle = [...this.errors].sort((a, b) => a - b)[this.errors.length >> 1] ?? 0;
+    const pull =
+      Math.abs(middle) < DEAD_BAND ? 0 : Math.max(-MOST_PULL, Math.min(MOST_PULL, PULL * middle));
+    this.video.playbackRate = 1 - pull;
+  }
+}

@@ -1,0 +1,123 @@
+/** The parts of a reel document that are drawn. The rules about them live in the server. */
+
+export interface KeyframeList {
+  keyframes: { at: number; value: number; ease?: string; bend?: number }[];
+}
+export type Movable = number | KeyframeList;
+
+export interface Ramp {
+  length: number;
+  shape?: string;
+}
+
+export interface EffectPart {
+  id: string;
+  kind: string;
+  bypass?: boolean;
+  params?: Record<string, Movable>;
+}
+
+export interface Chain {
+  effects?: EffectPart[];
+  strength?: Movable;
+  ring_out?: 'auto' | 'none' | number;
+  bypass?: boolean;
+}
+
+export interface Treatment extends Chain {
+  id: string;
+  name?: string;
+  start: number;
+  length: number;
+  ramp_in?: Ramp;
+  ramp_out?: Ramp;
+}
+
+export interface Clip {
+  id: string;
+  media: string;
+  name?: string;
+  start: number;
+  length: number;
+  source_start?: number;
+  gain_db?: Movable;
+  fade_in?: Ramp;
+  fade_out?: Ramp;
+  treatment?: Chain;
+  enabled?: boolean;
+}
+
+export interface Track {
+  id: string;
+  name?: string;
+  gain_db?: Movable;
+  pan?: Movable;
+  mute?: boolean;
+  solo?: boolean;
+  clips?: Clip[];
+  treatments?: Treatment[];
+  treatment?: Chain;
+}
+
+export interface Marker {
+  id: string;
+  at: number;
+  label?: string;
+}
+
+export interface PictureClip {
+  media: string;
+  start: number;
+  length: number;
+  source_start?: number;
+}
+
+export interface ReelDocument {
+  name?: string;
+  frame_rate: string;
+  drop_frame?: boolean;
+  sample_rate: number;
+  start_timecode?: string;
+  media?: { id: string; path: string }[];
+  picture?: { clips?: PictureClip[]; cuts?: number[] };
+  markers?: Marker[];
+  tracks?: Track[];
+  mix?: { gain_db?: Movable; treatment?: Chain };
+}
+
+/** A number as it is now, or where its keyframes begin. */
+export function firstValue(value: Movable | undefined, otherwise: number): number {
+  if (value === undefined) return otherwise;
+  return typeof value === 'number' ? value : (value.keyframes[0]?.value ?? otherwise);
+}
+
+/** A chain's name in commands, and the chain. */
+export function findChain(
+  doc: ReelDocument,
+  owner: string,
+): { chain: Chain; name: string; path: string } | undefined {
+  const [kind, id] = owner.split(':');
+  for (const [t, track] of (doc.tracks ?? []).entries()) {
+    for (const [f, treatment] of (track.treatments ?? []).entries()) {
+      if (kind === 'treatment' && treatment.id === id)
+        return {
+          chain: treatment,
+          name: treatment.name || 'Treatment',
+          path: `tracks.${t}.treatments.${f}`,
+        };
+    }
+    for (const [c, clip] of (track.clips ?? []).entries()) {
+      if (kind === 'clip' && clip.id === id)
+        return {
+          chain: clip.treatment ?? {},
+          name: clip.name || 'Clip',
+          path: `tracks.${t}.clips.${c}.treatment`,
+        };
+    }
+  }
+  return undefined;
+}
+
+export function trackOf(doc: ReelDocument, kind: 'clips' | 'treatments', id: string) {
+  return (doc.tracks ?? []).find((track) => (track[kind] ?? []).some((x) => x.id === id));
+}

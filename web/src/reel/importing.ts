@@ -1,0 +1,138 @@
+/** From files of one's own to a reel: upload, wait until they are prepared, lay them out. */
+import { client, Refusal, unwrap, upload, type MediaLine } from '../api/client';
+import { makeClock } from '../time/clock';
+import { newId } from '../ui/ids';
+import type { Command } from './session';
+
+export const RATES = [
+  { value: '24000/1001', label: '23.976' },
+  { value: '24/1', label: '24' },
+  { value: '25/1', label: '25' },
+  { value: '30000/1001', label: '29.97' },
+  { value: '30000/1001 drop', label: '29.97 drop-frame' },
+  { value: '30/1', label: '30' },
+  { value: '50/1', label: '50' },
+  { value: '60000/1001', label: '59.94' },
+  { value: '60/1', label: '60' },
+];
+
+export interface ImportStep {
+  text: string;
+  share: number;
+}
+
+interface Wanted {
+  name: string;
+  picture: File | null;
+  sounds: File[];
+  frameRate: string | undefined;
+}
+
+export const REEL_RATE = 48000;
+const LOOK_MS = 400;
+
+/** Make a reel of files; returns its id. */
+export async function importFiles(
+  wanted: Wanted,
+  tell: (step: ImportStep) => void,
+  signal: AbortSignal,
+): Promise<string> {
+  const files = [...(wanted.picture ? [wanted.picture] : []), ...wanted.sounds];
+  const media: MediaLine[] = [];
+  for (const file of files) media.push(await bringIn(file, REEL_RATE, tell, signal));
+  const film = wanted.picture ? media[0] : undefined;
+  if (wanted.picture && !film?.info.picture)
+    throw new Refusal(`“${wanted.picture.name}” holds no picture; choose it under Sounds.`, 422);
+
+  const [frameRate, drop] = (wanted.frameRate ?? film?.info.picture?.rate ?? '25/1').split(' ');
+  const reel = await unwrap(
+    client.POST('/api/reels', {
+      body: {
+        name: wanted.name,
+        frame_rate: frameRate ?? '25/1',
+        drop_frame: drop === 'drop',
+        sample_rate: REEL_RATE,
+        start_timecode: drop === 'drop' ? '00:00:00;00' : '00:00:00:00',
+      },
+    }),
+  );
+  let revision = 0;
+  for (const command of layOut(media, film, frameRate ?? '25/1')) {
+    const change = await unwrap(
+      client.POST('/api/reels/{id}/edits', {
+        params: { path: { id: reel.id } },
+        body: { edit_id: crypto.randomUUID(), base: revision, command },
+      }),
+    );
+    revision = change.revision;
+  }
+  return reel.id;
+}
+
+/** Upload one file and wait until it can be used. */
+export async function bringIn(
+  file: File,
+  rate: number,
+  tell: (step: ImportStep) => void,
+  signal: AbortSignal,
+): Promise<MediaLine> {
+  const sent = await upload(
+    file,
+    rate,
+    (share) => tell({ text: `Uploading ${file.name}…`, share }),
+    signal,
+  );
+  for (;;) {
+    if (signal.aborted) throw new Refusal('Cancelled.', 0);
+    const line = await unwrap(client.GET('/api/media/{id}', { params: { path: { id: sent.id } } }));
+    if (line.state === 'ready') return line;
+    if (line.state === 'failed') throw new Refusal(line.error, 422);
+    tell({ text: `Preparing ${file.name}…`, share: line.progress });
+    await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
+  }
+}
+
+/** The commands that put media into an empty reel: the picture, and a track for each sound. */
+export function layOut(
+  media: MediaLine[],
+  film: MediaLine | undefined,
+  frameRate: string,
+): Command[] {
+  const clock = makeClock(frameRate, REEL_RATE);
+  const commands: Command[] = media.map((m) => ({
+    kind: 'add_medium',
+    medium: { id: m.id, path: m.name },
+  }));
+  if (film?.info.picture) {
+    const length = clock.sampleOfFrame(film.info.picture.frames);
+    commands.push({
+      kind: 'set_picture',
+      clips: [{ media: film.id, start: 0, length, source_start: 0 }],
+    });
+  }
+  for (const m of media) if (m.info.sound) commands.push(...soundTrack(m, m === film));
+  return commands;
+}
+
+/** A track with one clip that holds all of a medium's sound. */
+export function soundTrack(media: MediaLine, ofPicture: boolean): Command[] {
+  const sound = media.info.sound!;
+  const track = newId('t');
+  const name = ofPicture ? 'Picture sound' : media.name.replace(/\.[^.]+$/, '');
+  return [
+    { kind: 'add_track', track: { id: track, name, gain_db: 0, pan: 0 } },
+    {
+      kind: 'add_clip',
+      track,
+      clip: {
+        id: newId('c'),
+        media: media.id,
+        name: media.name,
+        start: ofPicture ? sound.starts : 0,
+        length: sound.samples,
+        source_start: 0,
+        gain_db: 0,
+      },
+    },
+  ];
+}

@@ -1,0 +1,29 @@
+import { createTheme, type MantineColorsTuple } from '@mantine/core';
+
+const sea: MantineColorsTuple = [
+  '#e2f1f5',
+  '#c6e3ec',
+  '#98cade',
+  '#79b6cf',
+  '#5a9fbc',
+  '#3f86a5',
+  '#2c7291',
+  '#1f6484',
+  '#174f69',
+  '#0f3a4e',
+];
+
+export const theme = createTheme({
+  colors: { sea },
+  primaryColor: 'sea',
+  primaryShade: { light: 7, dark: 3 },
+  autoContrast: true,
+  fontFamily: 'var(--words)',
+  fontFamilyMonospace: 'var(--numbers)',
+  defaultRadius: 6,
+  cursorType: 'pointer',
+  components: {
+    Modal: { defaultProps: { centered: true } },
+    Tooltip: { defaultProps: { openDelay: 500 } },
+  },
+});

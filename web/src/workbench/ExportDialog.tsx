@@ -1,0 +1,125 @@
+import { Button, Group, Modal, Progress, SegmentedControl, Stack } from '@mantine/core';
+import { IconDownload } from '@tabler/icons-react';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { client, unwrap, type ExportLine } from '../api/client';
+import { useWorkbench } from './context';
+
+type Bits = '16' | '24' | '32f';
+
+const STATES: Record<string, string> = {
+  queued: 'Waiting for its turn',
+  running: 'Rendering',
+  done: 'Ready',
+  failed: 'Failed',
+  cancelled: 'Cancelled',
+};
+
+/** Render the mix to a file, as a job. */
+export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: () => void }) {
+  const { reel } = useWorkbench();
+  const queries = useQueryClient();
+  const [bits, setBits] = useState<Bits>('24');
+  const [side, setSide] = useState('treated');
+  const path = { params: { path: { id: reel } } };
+  const exports = useQuery({
+    queryKey: ['exports', reel],
+    queryFn: () => unwrap(client.GET('/api/reels/{id}/exports', path)),
+    enabled: opened,
+    refetchInterval: (query) =>
+      query.state.data?.some((e) => e.state === 'queued' || e.state === 'running') ? 1000 : false,
+  });
+  const refresh = () => queries.invalidateQueries({ queryKey: ['exports'] });
+  const start = useMutation({
+    mutationFn: () =>
+      unwrap(
+        client.POST('/api/reels/{id}/exports', {
+          ...path,
+          body: { bits, treated: side === 'treated' },
+        }),
+      ),
+    onSettled: refresh,
+  });
+  return (
+    <Modal opened={opened} onClose={onClose} title="Export the mix as WAV" size="lg">
+      <Stack>
+        <Group justify="space-between">
+          <SegmentedControl
+            aria-label="Bit depth"
+            value={bits}
+            onChange={(v) => setBits(v as Bits)}
+            data={[
+              { value: '16', label: '16 bit' },
+              { value: '24', label: '24 bit' },
+              { value: '32f', label: '32 bit float' },
+            ]}
+          />
+          <SegmentedControl
+            aria-label="Side"
+            value={side}
+            onChange={setSide}
+            data={[
+              { value: 'treated', label: 'Treated' },
+              { value: 'untreated', label: 'Untreated' },
+            ]}
+          />
+          <Button onClick={() => start.mutate()} loading={start.isPending}>
+            Render
+          </Button>
+        </Group>
+        {start.error && (
+          <p className="trouble" role="alert">
+            {start.error.message}
+          </p>
+        )}
+        {exports.data?.length === 0 && (
+          <p className="quiet">Nothing has been exported from this reel yet.</p>
+        )}
+        {exports.data?.map((line) => (
+          <Line key={line.id} line={line} refresh={() => void refresh()} />
+        ))}
+      </Stack>
+    </Modal>
+  );
+}
+
+function Line({ line, refresh }: { line: ExportLine; refresh: () => void }) {
+  const open = line.state === 'queued' || line.state === 'running';
+  const cancel = useMutation({
+    mutationFn: () =>
+      unwrap(client.POST('/api/exports/{id}/cancel', { params: { path: { id: line.id } } })),
+    onSettled: refresh,
+  });
+  const depth = line.bits === '32f' ? '32 bit float' : `${line.bits} bit`;
+  return (
+    <div className="export-line" data-state={line.state}>
+      <div className="grow">
+        <div>
+          {line.name} <span className="quiet">{depth}</span>
+        </div>
+        <div className="quiet small" role="status">
+          {STATES[line.state]}
+          {line.state === 'running' && ` · ${Math.round(line.progress * 100)} %`}
+          {line.error && `: ${line.error}`} · {new Date(line.asked).toLocaleTimeString()}
+        </div>
+        {open && <Progress value={line.progress * 100} size="sm" aria-label="Rendered" />}
+      </div>
+      {open && (
+        <Button size="xs" variant="default" onClick={() => cancel.mutate()}>
+          Cancel
+        </Button>
+      )}
+      {line.state === 'done' && (
+        <Button
+          size="xs"
+          component="a"
+          href={`/api/exports/${line.id}/file`}
+          download={line.name}
+          leftSection={<IconDownload size={16} />}
+        >
+          Save
+        </Button>
+      )}
+    </div>
+  );
+}

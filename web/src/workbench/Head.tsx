@@ -1,0 +1,80 @@
+import { Button, Menu, Tooltip } from '@mantine/core';
+import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard } from '@tabler/icons-react';
+import { useState } from 'react';
+import { usePlayer } from '../player/player';
+import { useSession } from '../reel/session';
+import { AccountMenu } from '../ui/AccountMenu';
+import { Brand } from '../ui/Brand';
+import { useWorkbench } from './context';
+import { ExportDialog } from './ExportDialog';
+import { KeysDialog } from './KeysDialog';
+import { OutputMenu } from './OutputMenu';
+
+const SAVE_TEXT = { saved: 'All saved', saving: 'Saving…', offline: 'Not saved yet: offline' };
+
+/** Name, saved state, output, undo and redo, export. */
+export function Head() {
+  const { document, clock } = useWorkbench();
+  const { undo, redo, undoLast, redoLast, save } = useSession();
+  const trouble = usePlayer((s) => s.trouble);
+  const [exporting, setExporting] = useState(false);
+  const [keys, setKeys] = useState(false);
+  const rate = Math.round(clock.framesPerSecond * 1000) / 1000;
+  return (
+    <header className="head">
+      <Brand />
+      <span className="name reel-name" title={document.name}>
+        {document.name}
+      </span>
+      <span className="quiet facts">
+        {rate} fps{document.drop_frame ? ' drop' : ''} · {document.sample_rate / 1000} kHz
+      </span>
+      <span className="grow" />
+      {trouble && (
+        <span className="pill bad" role="alert">
+          {trouble}
+        </span>
+      )}
+      <span className={`pill ${save}`} role="status">
+        {SAVE_TEXT[save]}
+      </span>
+      <OutputMenu />
+      <Tooltip label={undo ? `Undo: ${undo.title}` : 'Nothing to undo'}>
+        <Button
+          variant="default"
+          size="xs"
+          leftSection={<IconArrowBackUp size={16} />}
+          aria-disabled={!undo}
+          data-disabled={!undo}
+          onClick={() => undo && void undoLast()}
+          aria-label={undo ? `Undo: ${undo.title}` : 'Undo'}
+        >
+          Undo
+        </Button>
+      </Tooltip>
+      <Tooltip label={redo ? `Redo: ${redo.title}` : 'Nothing to redo'}>
+        <Button
+          variant="default"
+          size="xs"
+          px={8}
+          aria-disabled={!redo}
+          data-disabled={!redo}
+          onClick={() => redo && void redoLast()}
+          aria-label={redo ? `Redo: ${redo.title}` : 'Redo'}
+        >
+          <IconArrowForwardUp size={16} />
+        </Button>
+      </Tooltip>
+      <Button className="solid" size="xs" onClick={() => setExporting(true)}>
+        Export…
+      </Button>
+      <AccountMenu>
+        <Menu.Item leftSection={<IconKeyboard size={16} />} onClick={() => setKeys(true)}>
+          Keys
+        </Menu.Item>
+      </AccountMenu>
+      <ExportDialog opened={exporting} onClose={() => setExporting(false)} />
+      <KeysDialog opened={keys} onClose={() => setKeys(false)} />
+    </header>
+  );
+}

@@ -1,0 +1,98 @@
+import { notifications } from '@mantine/notifications';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
+import { Link, Navigate, useParams } from 'react-router';
+import { client, Refusal, unwrap, type MediaLine } from '../api/client';
+import { onEvent } from '../api/events';
+import { Player } from '../player/player';
+import { useSession } from '../reel/session';
+import { makeClock } from '../time/clock';
+import { WorkbenchContext } from './context';
+import { useSelection } from './selection';
+import { Workbench } from './Workbench';
+import './workbench.css';
+
+/** Opens a reel and keeps it in step with the server. */
+export default function WorkbenchPage() {
+  const { id = '' } = useParams();
+  const queries = useQueryClient();
+  const { document, derived, revision, trouble, dismiss } = useSession();
+  const [fault, setFault] = useState<Refusal | undefined>();
+  const effects = useQuery({
+    queryKey: ['effects'],
+    queryFn: () => unwrap(client.GET('/api/effects')),
+    staleTime: Infinity,
+  });
+  const media = useQuery({ queryKey: ['media'], queryFn: () => unwrap(client.GET('/api/media')) });
+
+  useEffect(() => {
+    const session = useSession.getState();
+    useSelection.getState().select({ kind: 'none' });
+    session.open(id).catch((error: unknown) => {
+      setFault(error instanceof Refusal ? error : new Refusal('The server does not answer.', 0));
+    });
+    const stop = onEvent((event) => {
+      if (event.kind === 'reel' && event.reel === id)
+        void useSession.getState().catchUp(event.revision);
+      if (event.kind === 'media') void queries.invalidateQueries({ queryKey: ['media'] });
+      if (event.kind === 'export') void queries.invalidateQueries({ queryKey: ['exports'] });
+      if (event.kind === 'hello') {
+        void useSession.getState().catchUp();
+        void queries.invalidateQueries({ queryKey: ['media'] });
+        void queries.invalidateQueries({ queryKey: ['exports'] });
+      }
+    });
+    return () => {
+      stop();
+      session.close();
+    };
+  }, [id, queries]);
+
+  const rate = document?.sample_rate;
+  const player = useMemo(() => (rate ? new Player(id, rate) : undefined), [id, rate]);
+  useEffect(() => () => player?.close(), [player]);
+  const readyMedia = media.data?.filter((m) => m.state === 'ready').length ?? 0;
+  useEffect(() => {
+    // Media that have become ready change the sound as an edit does.
+    if (player && derived) player.setRevision(revision + readyMedia / 1e6, derived.length);
+  }, [player, revision, derived, readyMedia]);
+  useEffect(() => {
+    if (readyMedia) void useSession.getState().catchUp();
+  }, [readyMedia]);
+
+  useEffect(() => {
+    if (!trouble) return;
+    notifications.show({ message: trouble, color: 'red', autoClose: 8000 });
+    dismiss();
+  }, [trouble, dismiss]);
+
+  const frameRate = document?.frame_rate;
+  const drop = document?.drop_frame;
+  const startTimecode = document?.start_timecode;
+  const clock = useMemo(
+    () => (frameRate && rate ? makeClock(frameRate, rate, drop, startTimecode) : undefined),
+    [frameRate, rate, drop, startTimecode],
+  );
+  const byId = useMemo(
+    () => new Map<string, MediaLine>(media.data?.map((m) => [m.id, m]) ?? []),
+    [media.data],
+  );
+
+  if (fault?.status === 401) return <Navigate to="/sign-in" />;
+  if (fault)
+    return (
+      <main className="page-note" role="alert">
+        <p>{fault.status === 404 ? 'There is no such reel among yours.' : fault.message}</p>
+        <Link to="/">Go to your reels</Link>
+      </main>
+    );
+  if (!document || !clock || !player || !effects.data)
+    return <p className="page-note">Opening the reel…</p>;
+  return (
+    <WorkbenchContext
+      value={{ reel: id, document, clock, player, effects: effects.data, media: byId }}
+    >
+      <Workbench />
+    </WorkbenchContext>
+  );
+}

@@ -1,0 +1,33 @@
+import { useQuery } from '@tanstack/react-query';
+import { client, unwrap } from '../../api/client';
+import { useSession } from '../../reel/session';
+
+const VERBS: Record<string, string> = { edit: '', undo: 'Undid: ', redo: 'Redid: ' };
+
+/** What was done to the reel, the newest first. */
+export function History() {
+  const id = useSession((s) => s.id);
+  const revision = useSession((s) => s.revision);
+  const history = useQuery({
+    queryKey: ['history', id, revision],
+    queryFn: () => unwrap(client.GET('/api/reels/{id}/history', { params: { path: { id } } })),
+    placeholderData: (old) => old,
+  });
+  if (history.error) return <p className="trouble">{history.error.message}</p>;
+  if (history.data?.length === 0) return <p className="quiet pad">Nothing has been done yet.</p>;
+  return (
+    <ol className="history" aria-label="History">
+      {history.data?.map((entry) => (
+        <li key={entry.revision}>
+          <span>
+            {VERBS[entry.kind]}
+            {entry.title}
+          </span>
+          <span className="quiet small">
+            {entry.account} · {new Date(entry.made).toLocaleTimeString()}
+          </span>
+        </li>
+      ))}
+    </ol>
+  );
+}

@@ -1,0 +1,46 @@
+import { Tabs } from '@mantine/core';
+import { useEffect, useState } from 'react';
+import { useSelection } from '../selection';
+import { History } from './History';
+import { Lists } from './Lists';
+import { PictureView } from './PictureView';
+import { Sheet } from './Sheet';
+import { Shelf } from './Shelf';
+import { Sides } from './Sides';
+import { Transport } from './Transport';
+
+/** Picture, transport, sides, and what is selected. */
+export function LeftColumn() {
+  const [tab, setTab] = useState<string | null>('selected');
+  const selection = useSelection((s) => s.selection);
+  useEffect(() => {
+    if (selection.kind !== 'none') setTab('selected');
+  }, [selection]);
+  return (
+    <aside className="left" aria-label="Picture and selection">
+      <PictureView />
+      <Transport />
+      <Sides />
+      <Tabs value={tab} onChange={setTab} className="left-tabs" keepMounted={false}>
+        <Tabs.List grow>
+          <Tabs.Tab value="selected">Selected</Tabs.Tab>
+          <Tabs.Tab value="shelf">Media &amp; sounds</Tabs.Tab>
+          <Tabs.Tab value="lists">Lists</Tabs.Tab>
+          <Tabs.Tab value="history">History</Tabs.Tab>
+        </Tabs.List>
+        <Tabs.Panel value="selected">
+          <Sheet />
+        </Tabs.Panel>
+        <Tabs.Panel value="shelf">
+          <Shelf />
+        </Tabs.Panel>
+        <Tabs.Panel value="lists">
+          <Lists />
+        </Tabs.Panel>
+        <Tabs.Panel value="history">
+          <History />
+        </Tabs.Panel>
+      </Tabs>
+    </aside>
+  );
+}

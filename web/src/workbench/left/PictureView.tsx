@@ -1,0 +1,92 @@
+import { ActionIcon } from '@mantine/core';
+import { IconMaximize } from '@tabler/icons-react';
+import { useEffect, useMemo, useRef } from 'react';
+import { PictureFollower, type PictureTarget } from '../../player/picture';
+import { usePlayer } from '../../player/player';
+import { useWorkbench } from '../context';
+
+/** The picture with its timecode; it follows what is heard. */
+export function PictureView() {
+  const { document, clock, player, media } = useWorkbench();
+  const frame = useRef<HTMLDivElement>(null);
+  const video = useRef<HTMLVideoElement>(null);
+  const playing = usePlayer((s) => s.playing && !s.starving);
+  const position = usePlayer((s) => s.position);
+  const clips = document.picture?.clips;
+  const clip = useMemo(
+    () =>
+      clips?.find((c) => position >= c.start && position < c.start + c.length) ??
+      clips?.findLast((c) => position >= c.start),
+    [clips, position],
+  );
+  const line = clip ? media.get(clip.media) : undefined;
+  const source = line?.state === 'ready' ? `/api/media/${line.id}/proxy.mp4` : undefined;
+
+  const target = useRef<PictureTarget>({ offset: 0, clock });
+  useEffect(() => {
+    const offset = clip ? ((clip.source_start ?? 0) - clip.start) / clock.sampleRate : 0;
+    target.current = { offset, clock };
+  }, [clip, clock]);
+
+  const follower = useRef<PictureFollower>(undefined);
+  useEffect(() => {
+    if (!video.current || !source) return;
+    follower.current = new PictureFollower(
+      video.current,
+      () => target.current,
+      () => ({
+        sample: player.heard(),
+        running: usePlayer.getState().playing && !usePlayer.getState().starving,
+      }),
+    );
+    const now = usePlayer.getState();
+    if (!now.playing) follower.current.show(now.position);
+    return () => follower.current?.close();
+  }, [source, player]);
+
+  useEffect(() => {
+    if (playing) follower.current?.run(player.heard());
+  }, [playing, player]);
+  useEffect(() => {
+    if (!playing) follower.current?.show(position);
+  }, [playing, position, source]);
+
+  const cuts = document.picture?.cuts ?? [];
+  const here = clock.frameOfSample(position);
+  const nextCut = cuts.find((c) => c > here);
+  return (
+    <div className="picture" ref={frame}>
+      {source ? (
+        <video ref={video} src={source} muted playsInline preload="auto" aria-label="Picture" />
+      ) : (
+        <p className="no-picture">
+          {!clips?.length
+            ? 'This reel has no picture.'
+            : line?.state === 'failed'
+              ? line.error
+              : 'The picture is being prepared…'}
+        </p>
+      )}
+      <span className="picture-timecode number">{clock.timecode(position)}</span>
+      {nextCut !== undefined && (
+        <span className="picture-next">
+          cut in {Math.floor((nextCut - here) / clock.nominal)} s {(nextCut - here) % clock.nominal}{' '}
+          f
+        </span>
+      )}
+      {usePlayer.getState().starving && <span className="picture-wait">Waiting for sound…</span>}
+      <ActionIcon
+        className="picture-full"
+        variant="transparent"
+        aria-label="Full-screen picture"
+        onClick={() =>
+          window.document.fullscreenElement
+            ? void window.document.exitFullscreen()
+            : void frame.current?.requestFullscreen()
+        }
+      >
+        <IconMaximize size={18} />
+      </ActionIcon>
+    </div>
+  );
+}

@@ -1,0 +1,73 @@
+import { Button } from '@mantine/core';
+import { useSession } from '../../reel/session';
+import { lengthText } from '../../time/clock';
+import { newId } from '../../ui/ids';
+import { useWorkbench } from '../context';
+import { useSelection, type Selection } from '../selection';
+
+type Range = Extract<Selection, { kind: 'range' }>;
+
+const RAMP_IN = 3;
+const RAMP_OUT = 6;
+
+/** What can be done with a range that has been dragged. */
+export function RangeSheet({ range }: { range: Range }) {
+  const { document, clock, effects } = useWorkbench();
+  const edit = useSession((s) => s.edit);
+  const { select, openCard } = useSelection();
+  const track = document.tracks?.find((t) => t.id === range.track);
+
+  const treat = async (kind: string, label: string) => {
+    const id = newId('f');
+    const effect = newId('e');
+    const first = clock.frameOfSample(range.start);
+    const last = clock.frameOfSample(range.end);
+    const room = last - first;
+    const ramp_in = { frames: Math.min(RAMP_IN, Math.floor(room / 3)) };
+    const ramp_out = { frames: Math.min(RAMP_OUT, Math.floor(room / 2)) };
+    const done = await edit({
+      kind: 'add_treatment',
+      track: range.track,
+      id,
+      name: label,
+      start: { frame: first },
+      end: { frame: last },
+      ramp_in,
+      ramp_out,
+      effects: [{ id: effect, kind, bypass: false, params: {} }],
+    });
+    if (done) {
+      select({ kind: 'treatment', id });
+      openCard(effect);
+    }
+  };
+
+  return (
+    <div className="pad">
+      <h2 className="sheet-title">
+        <span>Range</span>
+        <span className="quiet small">
+          on {track?.name} · {lengthText(clock, range.end - range.start)}
+        </span>
+      </h2>
+      <p className="number">
+        {clock.timecode(range.start)} – {clock.timecode(range.end)}
+      </p>
+      <p className="quiet">Treat this range with</p>
+      <div className="choices">
+        {effects.map((effect) => (
+          <Button
+            key={effect.id}
+            variant="default"
+            onClick={() => void treat(effect.id, effect.label)}
+          >
+            <span>
+              <strong>{effect.label}</strong>
+              <span className="quiet small">{effect.help}</span>
+            </span>
+          </Button>
+        ))}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,32 @@
+import { useSession } from '../../reel/session';
+import { findChain, trackOf } from '../../reel/document';
+import { useWorkbench } from '../context';
+import { useSelection } from '../selection';
+import { ChainSheet } from './ChainSheet';
+import { RangeSheet } from './RangeSheet';
+
+/** The editor for what is selected. */
+export function Sheet() {
+  const { document } = useWorkbench();
+  const selection = useSelection((s) => s.selection);
+  const ready = useSession((s) => s.document !== undefined);
+  if (!ready) return null;
+  if (selection.kind === 'range') return <RangeSheet range={selection} />;
+  if (selection.kind === 'treatment' || selection.kind === 'clip') {
+    const owner = `${selection.kind}:${selection.id}`;
+    const found = findChain(document, owner);
+    const list = selection.kind === 'treatment' ? 'treatments' : 'clips';
+    const track = trackOf(document, list, selection.id);
+    if (found && track)
+      return <ChainSheet key={owner} owner={owner} found={found} track={track} id={selection.id} />;
+  }
+  return (
+    <div className="pad">
+      <p>Nothing is selected.</p>
+      <p className="quiet">
+        Drag along a track to take a range, then treat it: it follows the cuts, nothing is split.
+        Click a clip to treat the whole clip; its echo rings on past its end.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,45 @@
+import { firstValue, type Treatment } from '../../reel/document';
+import { useWorkbench } from '../context';
+
+const WIDTH = 300;
+const HEIGHT = 48;
+
+/** The treatment's depth over its length, ramps magnified so that a few frames can be seen. */
+export function StrengthDrawing({ treatment, tail }: { treatment: Treatment; tail: number }) {
+  const { clock } = useWorkbench();
+  const strength = firstValue(treatment.strength, 100);
+  const head = treatment.ramp_in?.length ?? 0;
+  const foot = treatment.ramp_out?.length ?? 0;
+  const end = treatment.start + treatment.length;
+  const frames = (from: number, to: number) => clock.frameOfSample(to) - clock.frameOfSample(from);
+  const ringing = tail > 0 ? 60 : 0;
+  const span = WIDTH - ringing - 16;
+  const part = (length: number) =>
+    length === 0 ? 2 : Math.min(span / 3, 10 + 26 * Math.sqrt(length / treatment.length) * 2);
+  const depth = 4 + ((HEIGHT - 12) * strength) / 100;
+  const right = 8 + span;
+  return (
+    <div className="strength-drawing">
+      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none" aria-hidden="true">
+        <path
+          d={`M8 4 L${8 + part(head)} ${depth} H${right - part(foot)} L${right} 4 Z`}
+          className="depth"
+        />
+        {tail > 0 &&
+          [0, 1, 2].map((k) => (
+            <path
+              key={k}
+              className="contour"
+              d={`M${right} ${8 + k * 6} Q${right + 30} ${7 + k * 3} ${right + ringing - k * 8} 5`}
+            />
+          ))}
+      </svg>
+      <div className="number small strength-facts">
+        <span>in {frames(treatment.start, treatment.start + head)} f</span>
+        <span>strength {Math.round(strength)} %</span>
+        <span>out {frames(end - foot, end)} f</span>
+        {tail > 0 && <span>rings out {(tail / clock.sampleRate).toFixed(1)} s</span>}
+      </div>
+    </div>
+  );
+}

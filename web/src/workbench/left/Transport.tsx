@@ -1,0 +1,52 @@
+import { Button, Tooltip } from '@mantine/core';
+import { usePlayer } from '../../player/player';
+import { useWorkbench } from '../context';
+import { useSelection } from '../selection';
+import { useTransport } from '../transport';
+
+export function Transport() {
+  const { player } = useWorkbench();
+  const playing = usePlayer((s) => s.playing);
+  const loop = usePlayer((s) => s.loop);
+  const selected = useSelection((s) => s.selection.kind !== 'none');
+  const transport = useTransport();
+  return (
+    <div className="transport" role="group" aria-label="Transport">
+      <Step label="⇤ cut" name="Previous cut" onClick={() => transport.toCut(-1)} />
+      <Step label="−1 f" name="One frame back" onClick={() => transport.step(-1)} />
+      <Button className="solid play" size="xs" onClick={() => player.toggle()}>
+        {playing ? '❚❚ Pause' : '▶ Play'}
+      </Button>
+      <Step label="+1 f" name="One frame on" onClick={() => transport.step(1)} />
+      <Step label="cut ⇥" name="Next cut" onClick={() => transport.toCut(1)} />
+      <Tooltip
+        label={
+          loop
+            ? 'Stop looping'
+            : selected
+              ? 'Loop what is selected'
+              : 'Drag a range or select something to loop it'
+        }
+      >
+        <Button
+          size="xs"
+          variant={loop ? 'filled' : 'default'}
+          aria-pressed={loop !== undefined}
+          onClick={() => transport.toggleLoop()}
+        >
+          Loop
+        </Button>
+      </Tooltip>
+    </div>
+  );
+}
+
+function Step({ label, name, onClick }: { label: string; name: string; onClick: () => void }) {
+  return (
+    <Tooltip label={name}>
+      <Button size="xs" variant="default" onClick={onClick} aria-label={name}>
+        {label}
+      </Button>
+    </Tooltip>
+  );
+}

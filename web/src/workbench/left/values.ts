@@ -1,0 +1,50 @@
+/** Numbers with units: shown, read, and laid on a control's travel. */
+import type { ParameterTable } from '../../api/client';
+
+type Scaled = Pick<ParameterTable, 'unit' | 'low' | 'high' | 'scale' | 'whole'>;
+
+export const STEPS = 1000;
+
+/** Where a value lies on a control's travel, 0 to 1. */
+export function shareOf(p: Scaled, value: number): number {
+  const v = Math.min(p.high, Math.max(p.low, value));
+  if (p.scale === 'log') return Math.log(v / p.low) / Math.log(p.high / p.low);
+  return (v - p.low) / (p.high - p.low);
+}
+
+/** The value at a place on a control's travel, rounded to what one would type. */
+export function valueAt(p: Scaled, share: number): number {
+  const s = Math.min(1, Math.max(0, share));
+  const exact = p.scale === 'log' ? p.low * (p.high / p.low) ** s : p.low + s * (p.high - p.low);
+  return rounded(p, exact);
+}
+
+export function rounded(p: Scaled, value: number): number {
+  const clamped = Math.min(p.high, Math.max(p.low, value));
+  if (p.whole) return Math.round(clamped);
+  const size = Math.abs(clamped);
+  const step =
+    p.unit === 'dB' ? 0.1 : size >= 1000 ? 10 : size >= 100 ? 1 : size >= 10 ? 0.1 : 0.01;
+  const value2 = Math.round(clamped / step) * step;
+  return Math.min(p.high, Math.max(p.low, Number(value2.toFixed(4))));
+}
+
+export function formatValue(p: Scaled, value: number): string {
+  if (p.unit === 'dB' && value <= -96) return 'silent';
+  if (p.unit === 'dB') return `${value.toFixed(1).replace('-', '−')} dB`;
+  const digits = p.whole || Math.abs(value) >= 100 ? 0 : Math.abs(value) >= 10 ? 1 : 2;
+  const text = Number(value.toFixed(digits)).toString().replace('-', '−');
+  return p.unit ? `${text} ${p.unit}` : text;
+}
+
+/** A typed value such as "620 Hz", "1.4 s" or "-12"; undefined if it is none. */
+export function readValue(p: Scaled, text: string): number | undefined {
+  const found = /^\s*([-−+]?\d+(?:[.,]\d+)?)\s*(k?hz|m?s|db|%)?\s*$/i.exec(text);
+  if (!found) return undefined;
+  let value = Number(found[1]!.replace('−', '-').replace(',', '.'));
+  const unit = found[2]?.toLowerCase();
+  if (unit === 'khz') value *= 1000;
+  if (unit === 's' && p.unit === 'ms') value *= 1000;
+  if (unit === 'ms' && p.unit === 's') value /= 1000;
+  return Math.min(p.high, Math.max(p.low, p.whole ? Math.round(value) : value));
+}

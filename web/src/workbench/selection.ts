@@ -1,0 +1,23 @@
+/** What is selected, and the range that has been dragged. */
+import { create } from 'zustand';
+
+export type Selection =
+  | { kind: 'none' }
+  | { kind: 'treatment'; id: string }
+  | { kind: 'clip'; id: string }
+  | { kind: 'range'; track: string; start: number; end: number };
+
+interface Selected {
+  selection: Selection;
+  /** Effect whose card is open in the sheet. */
+  openEffect: string | undefined;
+  select: (selection: Selection) => void;
+  openCard: (id: string | undefined) => void;
+}
+
+export const useSelection = create<Selected>()((set) => ({
+  selection: { kind: 'none' },
+  openEffect: undefined,
+  select: (selection) => set({ selection, openEffect: undefined }),
+  openCard: (openEffect) => set({ openEffect }),
+}));

@@ -1,0 +1,168 @@
+import { useMantineColorScheme } from '@mantine/core';
+import { useEffect, useReducer, useRef, useState, type PointerEvent } from 'react';
+import { firstValue, type Clip } from '../../reel/document';
+import { usePlayer } from '../../player/player';
+import { useWorkbench } from '../context';
+import { useView } from './view';
+
+const HEIGHT = 76;
+const FLOOR_DB = -54;
+const HOP_SECONDS = 0.5;
+const profiles = new Map<string, Float32Array | 'loading'>();
+
+function profileOf(media: string, arrived: () => void): Float32Array | undefined {
+  const found = profiles.get(media);
+  if (found === 'loading') return undefined;
+  if (found) return found;
+  profiles.set(media, 'loading');
+  void fetch(`/api/media/${media}/profile.f32`).then(async (response) => {
+    if (response.ok) profiles.set(media, new Float32Array(await response.arrayBuffer()));
+    else profiles.delete(media);
+    if (response.ok) arrived();
+  });
+  return undefined;
+}
+
+/** The whole reel as a level profile, which is also the scroll bar. */
+export function Overview() {
+  const { document, clock, media } = useWorkbench();
+  const { start, scale, width, length } = useView();
+  const position = usePlayer((s) => s.position);
+  const box = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [own, setOwn] = useState(800);
+  const [arrivals, arrived] = useReducer((n: number) => n + 1, 0);
+  const { colorScheme } = useMantineColorScheme();
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setOwn(entry!.contentRect.width));
+    if (box.current) observer.observe(box.current);
+    return () => observer.disconnect();
+  }, []);
+  const x = (sample: number) => (sample / Math.max(1, length)) * own;
+
+  useEffect(() => {
+    const element = canvas.current;
+    const g = element?.getContext('2d');
+    if (!element || !g) return;
+    const ratio = window.devicePixelRatio || 1;
+    element.width = Math.round(own * ratio);
+    element.height = Math.round(HEIGHT * ratio);
+    g.scale(ratio, ratio);
+    const hop = HOP_SECONDS * clock.sampleRate;
+    const power = new Float64Array(Math.max(1, Math.ceil(length / hop)));
+    const add = (clip: Clip, gainDb: number) => {
+      if (media.get(clip.media)?.state !== 'ready' || clip.enabled === false) return;
+      const profile = profileOf(clip.media, arrived);
+      if (!profile) return;
+      const gain = 10 ** ((gainDb + firstValue(clip.gain_db, 0)) / 10);
+      const first = Math.floor(clip.start / hop);
+      const last = Math.floor((clip.start + clip.length - 1) / hop);
+      for (let i = first; i <= last && i < power.length; i++) {
+        const at = Math.floor((i * hop - clip.start + (clip.source_start ?? 0)) / hop);
+        power[i]! += gain * (profile[Math.max(0, at)] ?? 0);
+      }
+    };
+    for (const track of document.tracks ?? [])
+      if (!track.mute)
+        for (const clip of track.clips ?? []) add(clip, firstValue(track.gain_db, 0));
+    const style = getComputedStyle(element);
+    g.fillStyle = style.getPropertyValue('--depth-2');
+    g.strokeStyle = style.getPropertyValue('--depth-4');
+    g.beginPath();
+    g.moveTo(0, 0);
+    const line: [number, number][] = [];
+    power.forEach((p, i) => {
+      const db = Math.max(FLOOR_DB, 10 * Math.log10(p + 1e-12));
+      const y = 6 + (1 - db / FLOOR_DB) * (HEIGHT - 14);
+      line.push([(((i + 0.5) * hop) / Math.max(1, length)) * own, y]);
+    });
+    g.lineTo(0, line[0]?.[1] ?? 6);
+    for (const [px, py] of line) g.lineTo(px, py);
+    g.lineTo(own, line.at(-1)?.[1] ?? 6);
+    g.lineTo(own, 0);
+    g.closePath();
+    g.fill();
+    g.beginPath();
+    line.forEach(([px, py], i) => (i ? g.lineTo(px, py) : g.moveTo(px, py)));
+    g.stroke();
+  }, [document, media, own, length, clock, arrivals, colorScheme]);
+
+  const down = (e: PointerEvent<HTMLDivElement>) => {
+    if (e.button !== 0) return;
+    const element = e.currentTarget;
+    const left = element.getBoundingClientRect().left;
+    const part = (e.target as HTMLElement).dataset['part'];
+    const view = useView.getState();
+    const span = view.scale * view.width;
+    const sampleAt = (clientX: number) => ((clientX - left) / own) * length;
+    const grabbed = sampleAt(e.clientX);
+    const offset = part ? grabbed - view.start : span / 2;
+    element.setPointerCapture(e.pointerId);
+    const move = (m: globalThis.PointerEvent) => {
+      const at = sampleAt(m.clientX);
+      if (part === 'from')
+        useView.getState().fit(Math.min(at, view.start + span - 4800), view.start + span);
+      else if (part === 'to') useView.getState().fit(view.start, Math.max(at, view.start + 4800));
+      else useView.getState().set({ start: at - offset });
+    };
+    if (!part) move(e.nativeEvent);
+    const up = () => {
+      element.removeEventListener('pointermove', move);
+      element.removeEventListener('pointerup', up);
+    };
+    element.addEventListener('pointermove', move);
+    element.addEventListener('pointerup', up);
+  };
+
+  return (
+    <div className="overview">
+      <div className="track-head">
+        <strong>Whole reel</strong>
+        <span className="quiet small">level before treatment</span>
+        <div className="zoom">
+          <button
+            type="button"
+            aria-label="Zoom out"
+            onClick={() => useView.getState().zoom(1.6, width / 2)}
+          >
+            −
+          </button>
+          <button
+            type="button"
+            aria-label="Zoom in"
+            onClick={() => useView.getState().zoom(1 / 1.6, x2(position, start, scale, width))}
+          >
+            +
+          </button>
+          <button type="button" onClick={() => useView.getState().fit(0, length)}>
+            all
+          </button>
+        </div>
+      </div>
+      <div className="overview-lane" ref={box} onPointerDown={down} data-testid="overview">
+        <canvas ref={canvas} style={{ width: own, height: HEIGHT }} aria-hidden="true" />
+        {(document.picture?.cuts ?? []).map((cut) => (
+          <span key={cut} className="cut-line" style={{ left: x(clock.sampleOfFrame(cut)) }} />
+        ))}
+        <span className="overview-playhead" style={{ left: x(position) }} />
+        <div
+          className="window"
+          data-part="window"
+          style={{
+            left: x(start),
+            width: Math.max(10, Math.min(own - x(start), x(scale * width))),
+          }}
+        >
+          <span data-part="from" />
+          <span data-part="to" />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** Zoom around the playhead if it is in view, else around the middle. */
+function x2(position: number, start: number, scale: number, width: number): number {
+  const px = (position - start) / scale;
+  return px >= 0 && px <= width ? px : width / 2;
+}

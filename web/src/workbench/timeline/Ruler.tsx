@@ -1,0 +1,99 @@
+import type { PointerEvent } from 'react';
+import { usePlayer } from '../../player/player';
+import { useWorkbench } from '../context';
+import { useView, useX } from './view';
+
+const APART_PX = 96;
+
+/** Frames between labels, chosen so that they fall on seconds or on even frames. */
+function labelStep(framesPerPixel: number, nominal: number): number {
+  const least = APART_PX * framesPerPixel;
+  const steps = [1, 2, 5, 10, nominal, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800].map((s, i) =>
+    i < 5 ? s : s * nominal,
+  );
+  return steps.find((s) => s >= least) ?? steps.at(-1)!;
+}
+
+/** Timecode, markers and the playhead's head; press and drag to move the playhead. */
+export function Ruler() {
+  const { clock, document, player } = useWorkbench();
+  const x = useX();
+  const { start, scale, width } = useView();
+  const position = usePlayer((s) => s.position);
+  const loop = usePlayer((s) => s.loop);
+  const step = labelStep((scale * clock.framesPerSecond) / clock.sampleRate, clock.nominal);
+  const first = Math.floor(clock.frameOfSample(Math.max(0, start)) / step) * step;
+  const last = clock.frameOfSample(start + width * scale);
+  const frames: number[] = [];
+  for (let f = first; f <= last; f += step) frames.push(f);
+  const fine = step / (step % 5 === 0 ? 5 : 2);
+
+  const down = (e: PointerEvent<HTMLDivElement>) => {
+    if (e.button !== 0) return;
+    const element = e.currentTarget;
+    const box = element.getBoundingClientRect();
+    element.setPointerCapture(e.pointerId);
+    const go = (clientX: number) => {
+      const view = useView.getState();
+      const sample = view.start + (clientX - box.left) * view.scale;
+      player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, sample))));
+    };
+    go(e.clientX);
+    const move = (m: globalThis.PointerEvent) => go(m.clientX);
+    const up = () => {
+      element.removeEventListener('pointermove', move);
+      element.removeEventListener('pointerup', up);
+    };
+    element.addEventListener('pointermove', move);
+    element.addEventListener('pointerup', up);
+  };
+
+  const head = Math.max(42, Math.min(width - 42, x(position)));
+  return (
+    <div className="ruler">
+      <div className="track-head number quiet">{clock.timecode(Math.max(0, start))}</div>
+      <div className="ruler-lane" onPointerDown={down} aria-hidden="true">
+        {loop && (
+          <span
+            className="loop"
+            style={{ left: x(loop.start), width: x(loop.end) - x(loop.start) }}
+          />
+        )}
+        {frames.map((f) => (
+          <span key={f} className="tick" style={{ left: x(clock.sampleOfFrame(f)) }}>
+            {Math.abs(x(clock.sampleOfFrame(f)) - head) > 70 && (
+              <span className="number">
+                {clock
+                  .timecodeOfFrame(f)
+                  .slice(step % clock.nominal === 0 ? 3 : 3, step % clock.nominal === 0 ? 8 : 11)}
+              </span>
+            )}
+          </span>
+        ))}
+        {fine >= 1 &&
+          frames.flatMap((f) =>
+            Array.from({ length: Math.round(step / fine) - 1 }, (_, i) => f + (i + 1) * fine).map(
+              (g) => (
+                <span
+                  key={g}
+                  className="tick fine"
+                  style={{ left: x(clock.sampleOfFrame(Math.round(g))) }}
+                />
+              ),
+            ),
+          )}
+        {(document.markers ?? []).map((m) => (
+          <span key={m.id} className="pennant" style={{ left: x(m.at) }} title={m.label}>
+            <svg width="12" height="14" aria-hidden="true">
+              <path d="M1 0 V14 M1 1 L11 5 L1 9 Z" />
+            </svg>
+            <span>{m.label}</span>
+          </span>
+        ))}
+        <span className="playhead-head number" style={{ left: head }}>
+          {clock.timecode(position)}
+        </span>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,102 @@
+import { useMemo } from 'react';
+import { usePlayer } from '../../player/player';
+import { useWorkbench } from '../context';
+import { useView, useX } from './view';
+
+/** The shots as a strip of frames. */
+export function Shots() {
+  const { document, clock, media, player } = useWorkbench();
+  const x = useX();
+  const { width, scale } = useView();
+  const position = usePlayer((s) => s.position);
+  const clips = document.picture?.clips;
+  const cuts = document.picture?.cuts;
+  const shots = useMemo(() => {
+    const end = Math.max(0, ...(clips ?? []).map((c) => c.start + c.length));
+    const last = clock.frameOfSample(end);
+    const edges = [0, ...(cuts ?? []).filter((c) => c < last), last];
+    return edges.slice(0, -1).map((from, i) => ({ from, to: edges[i + 1]!, number: i + 1 }));
+  }, [clips, cuts, clock]);
+  const here = clock.frameOfSample(position);
+  const shot = shots.find((s) => here >= s.from && here < s.to);
+  return (
+    <div className="shots">
+      <div className="track-head">
+        <strong>Picture</strong>
+        {shots.length > 0 && clips?.length ? (
+          <>
+            <span className="quiet small">
+              {shot ? `shot ${shot.number} of ${shots.length}` : `${shots.length} shots`}
+            </span>
+            <span className="quiet small">
+              {cuts?.length ?? 0} {cuts?.length === 1 ? 'cut' : 'cuts'}
+            </span>
+          </>
+        ) : (
+          <span className="quiet small">none yet</span>
+        )}
+      </div>
+      <div className="shots-lane">
+        {(clips?.length ?? 0) > 0 &&
+          shots.map((s) => {
+            const from = clock.sampleOfFrame(s.from);
+            const left = x(from);
+            const right = x(clock.sampleOfFrame(s.to));
+            if (right < 0 || left > width) return null;
+            const clip = clips?.findLast((c) => c.start <= from);
+            const line = clip && media.get(clip.media);
+            const strip = line?.state === 'ready' ? line.info.picture?.strip : undefined;
+            const tiles = [];
+            if (strip && line) {
+              const tile = strip.width;
+              // Frames lie on a grid fixed to the shot, so they stay put while scrolling.
+              const firstTile = Math.max(0, Math.floor(-left / tile));
+              const lastTile = Math.min(
+                Math.ceil((right - left) / tile),
+                firstTile + Math.ceil(width / tile) + 1,
+              );
+              for (let i = firstTile; i < lastTile; i++) {
+                const frame = s.from + clock.frameOfSample(Math.round(i * tile * scale)) + 1;
+                const inFile = frame - clock.frameOfSample(clip!.start - (clip!.source_start ?? 0));
+                const k = Math.max(
+                  Math.min(strip.count - 1, Math.floor(inFile / strip.every)),
+                  Math.min(strip.count - 1, Math.ceil(s.from / strip.every)),
+                );
+                tiles.push(
+                  <span
+                    key={i}
+                    className="tile"
+                    style={{
+                      left: i * tile,
+                      width: tile,
+                      height: strip.height,
+                      backgroundImage: `url(/api/media/${line.id}/strip.jpg)`,
+                      backgroundPosition: `-${(k % strip.columns) * strip.width}px -${Math.floor(k / strip.columns) * strip.height}px`,
+                    }}
+                  />,
+                );
+              }
+            }
+            return (
+              <button
+                key={s.from}
+                type="button"
+                className="shot"
+                data-here={shot === s || undefined}
+                style={{ left, width: Math.max(2, right - left) }}
+                aria-label={`Shot ${s.number}, ${clock.timecodeOfFrame(s.from)}`}
+                onClick={() => player.seek(from)}
+              >
+                {tiles}
+                {right - left > 22 && (
+                  <span className="shot-number" style={{ left: Math.max(5, 5 - left) }}>
+                    {s.number}
+                  </span>
+                )}
+              </button>
+            );
+          })}
+      </div>
+    </div>
+  );
+}

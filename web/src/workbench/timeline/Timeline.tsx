@@ -1,0 +1,144 @@
+import { Button } from '@mantine/core';
+import { useEffect, useRef } from 'react';
+import { usePlayer } from '../../player/player';
+import { useSession } from '../../reel/session';
+import { newId } from '../../ui/ids';
+import { useWorkbench } from '../context';
+import { Overview } from './Overview';
+import { Patterns } from './Patterns';
+import { useReadout } from './readout';
+import { Ruler } from './Ruler';
+import { Shots } from './Shots';
+import { TrackRow } from './TrackRow';
+import { useView, useX } from './view';
+
+const HEADS = 112;
+const FOLLOW_AT = 0.92;
+
+/** Shots, ruler, tracks and the whole reel, on one time axis. */
+export function Timeline() {
+  const { document, clock } = useWorkbench();
+  const box = useRef<HTMLElement>(null);
+  const x = useX();
+  const width = useView((v) => v.width);
+  const readout = useReadout((s) => s.readout);
+  const edit = useSession((s) => s.edit);
+
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const observer = new ResizeObserver(([entry]) => {
+      const before = useView.getState();
+      const whole = before.scale * before.width >= before.length * 0.999;
+      useView.getState().set({ width: Math.max(100, entry!.contentRect.width - HEADS - 10) });
+      if (whole) useView.getState().fit(0, before.length);
+    });
+    observer.observe(element);
+    const wheel = (e: WheelEvent) => {
+      const view = useView.getState();
+      const left = element.getBoundingClientRect().left + HEADS;
+      if (e.ctrlKey || e.metaKey) {
+        e.preventDefault();
+        view.zoom(Math.exp(e.deltaY * 0.002), e.clientX - left);
+      } else if (e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY)) {
+        e.preventDefault();
+        view.set({ start: view.start + (e.deltaX || e.deltaY) * view.scale });
+      }
+    };
+    element.addEventListener('wheel', wheel, { passive: false });
+    return () => {
+      observer.disconnect();
+      element.removeEventListener('wheel', wheel);
+    };
+  }, []);
+
+  useEffect(
+    () =>
+      usePlayer.subscribe((state, before) => {
+        // The view turns a page when the playhead leaves it, but only while playing.
+        if (!state.playing || state.position === before.position) return;
+        const view = useView.getState();
+        const px = (state.position - view.start) / view.scale;
+        if (px > view.width * FOLLOW_AT && view.start + view.width * view.scale < view.length)
+          view.set({ start: state.position - view.width * view.scale * 0.08 });
+        else if (px < 0) view.set({ start: state.position - view.width * view.scale * 0.08 });
+      }),
+    [],
+  );
+
+  return (
+    <main className="timeline" ref={box} aria-label="Timeline">
+      <Patterns />
+      <Shots />
+      <Ruler />
+      <div className="tracks">
+        {(document.tracks ?? []).map((track, i) => (
+          <TrackRow key={track.id} track={track} index={i} />
+        ))}
+        <div className="track-add">
+          <Button
+            size="compact-xs"
+            variant="subtle"
+            onClick={() =>
+              void edit({
+                kind: 'add_track',
+                track: { id: newId('t'), name: `Track ${(document.tracks ?? []).length + 1}` },
+              })
+            }
+          >
+            Add a track
+          </Button>
+          {(document.tracks ?? []).length === 0 && (
+            <span className="quiet">
+              Sounds you bring in under “Media &amp; sounds” get a track each.
+            </span>
+          )}
+        </div>
+      </div>
+      <div className="over-tracks" style={{ left: HEADS, width }} aria-hidden="true">
+        {(document.picture?.cuts ?? []).map((cut) => {
+          const px = x(clock.sampleOfFrame(cut));
+          return px >= 0 && px <= width ? (
+            <span key={cut} className="cut-line" style={{ left: px }} />
+          ) : null;
+        })}
+        <Playhead />
+        {readout && (
+          <>
+            <span
+              className="snap-line"
+              data-snapped={readout.to || undefined}
+              style={{ left: x(readout.sample) }}
+            />
+            <span
+              className="readout number"
+              style={{ left: Math.min(width - 220, Math.max(4, x(readout.sample) + 8)) }}
+            >
+              {readout.text}
+              {readout.to && <em> at {readout.to}</em>}
+            </span>
+          </>
+        )}
+      </div>
+      <Overview />
+      <p className="hidden-text" role="status">
+        {readout ? `${readout.text} ${readout.to && `at ${readout.to}`}` : ''}
+      </p>
+    </main>
+  );
+}
+
+function Playhead() {
+  const x = useX();
+  const width = useView((v) => v.width);
+  const position = usePlayer((s) => s.position);
+  const px = x(position);
+  if (px < 0 || px > width) return null;
+  return (
+    <span
+      className="playhead"
+      style={{ transform: `translateX(${px}px)` }}
+      data-testid="playhead"
+    />
+  );
+}

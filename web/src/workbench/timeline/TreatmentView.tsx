@@ -1,0 +1,256 @@
+import { useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { firstValue, type Treatment } from '../../reel/document';
+import { useSession, type Command } from '../../reel/session';
+import { usePlayer } from '../../player/player';
+import { useWorkbench } from '../context';
+import { useSelection } from '../selection';
+import { formatValue } from '../left/values';
+import { Contours } from './ClipView';
+import { useReadout } from './readout';
+import { snap, snapTargets } from './snap';
+import { useView, useX } from './view';
+
+interface Props {
+  treatment: Treatment;
+  path: string;
+  top: number;
+  height: number;
+}
+
+type Part = 'move' | 'start' | 'end' | 'ramp-in' | 'ramp-out';
+
+interface Shape {
+  start: number;
+  end: number;
+  head: number;
+  foot: number;
+}
+
+const MOVED_PX = 3;
+
+function shapeOf(t: Treatment): Shape {
+  return {
+    start: t.start,
+    end: t.start + t.length,
+    head: t.ramp_in?.length ?? 0,
+    foot: t.ramp_out?.length ?? 0,
+  };
+}
+
+/** A treatment to scale, hanging below the clips: the deeper, the more treated. */
+export function TreatmentView({ treatment, path, top, height }: Props) {
+  const { clock, document, effects } = useWorkbench();
+  const x = useX();
+  const { scale, width } = useView();
+  const { selection, select } = useSelection();
+  const { edit, derived } = useSession();
+  const show = useReadout((s) => s.show);
+  const [drag, setDrag] = useState<Shape | undefined>();
+  const shape = drag ?? shapeOf(treatment);
+  const tail = derived?.tails[path] ?? 0;
+  const left = x(shape.start);
+  const right = x(shape.end);
+  if (right + tail / scale < -20 || left > width + 20) return null;
+
+  const chosen = selection.kind === 'treatment' && selection.id === treatment.id;
+  const choose = () => select({ kind: 'treatment', id: treatment.id });
+  const w = Math.max(3, right - left);
+  const strength = firstValue(treatment.strength, 100);
+  const depth = 6 + ((height - 6) * strength) / 100;
+  const head = Math.min(w, shape.head / scale);
+  const foot = Math.min(w, shape.foot / scale);
+  const live = (treatment.effects ?? []).filter((e) => !e.bypass);
+  const kind = live[0]?.kind ?? 'none';
+
+  const begin = (part: Part) => (e: PointerEvent<Element>) => {
+    if (e.button !== 0) return;
+    e.preventDefault();
+    e.stopPropagation();
+    choose();
+    const origin = shapeOf(treatment);
+    const startX = e.clientX;
+    const element = e.currentTarget;
+    element.setPointerCapture(e.pointerId);
+    const targets = snapTargets(document, clock, usePlayer.getState().position, treatment.id);
+    let latest: Shape | undefined;
+    const move = (m: globalThis.PointerEvent) => {
+      const dx = m.clientX - startX;
+      if (!latest && Math.abs(dx) < MOVED_PX) return;
+      const { shape: next, at, to } = moved(part, origin, dx * scale, m.altKey);
+      latest = next;
+      setDrag(next);
+      show({ sample: at, to, text: readout(part, next) });
+    };
+    const up = () => {
+      element.removeEventListener('pointermove', move as EventListener);
+      element.removeEventListener('pointerup', up);
+      element.removeEventListener('pointercancel', up);
+      show(undefined);
+      const command = latest && commandFor(part, origin, latest);
+      if (command) void edit(command).then(() => setDrag(undefined));
+      else setDrag(undefined);
+    };
+    element.addEventListener('pointermove', move as EventListener);
+    element.addEventListener('pointerup', up);
+    element.addEventListener('pointercancel', up);
+
+    function moved(what: Part, from: Shape, by: number, free: boolean) {
+      const to = (sample: number) => snap(sample, targets, clock, scale, free);
+      const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
+      if (what === 'move') {
+        const a = to(from.start + by);
+        const b = to(from.end + by);
+        const byEnd = !a.to && b.to;
+        const start = Math.max(0, byEnd ? b.sample - (from.end - from.start) : a.sample);
+        return {
+          shape: { ...from, start, end: start + from.end - from.start },
+          at: byEnd ? b.sample : start,
+          to: byEnd ? b.to : a.to,
+        };
+      }
+      if (what === 'start') {
+        const s = to(from.start + by);
+        const start = Math.max(0, Math.min(s.sample, from.end - frame));
+        return { shape: fitted({ ...from, start }), at: start, to: s.to };
+      }
+      if (what === 'end') {
+        const s = to(from.end + by);
+        const end = Math.max(s.sample, from.start + frame);
+        return { shape: fitted({ ...from, end }), at: end, to: s.to };
+      }
+      if (what === 'ramp-in') {
+        const s = to(from.start + from.head + by);
+        const at = Math.max(from.start, Math.min(s.sample, from.end - from.foot));
+        return { shape: { ...from, head: at - from.start }, at, to: s.to };
+      }
+      const s = to(from.end - from.foot + by);
+      const at = Math.min(from.end, Math.max(s.sample, from.start + from.head));
+      return { shape: { ...from, foot: from.end - at }, at, to: s.to };
+    }
+  };
+
+  const readout = (part: Part, s: Shape): string => {
+    const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
+    if (part === 'ramp-in') return `ramp in ${frames(s.start, s.start + s.head)} f`;
+    if (part === 'ramp-out') return `ramp out ${frames(s.end - s.foot, s.end)} f`;
+    return `${clock.timecode(part === 'end' ? s.end : s.start)} · ${frames(s.start, s.end)} f long`;
+  };
+
+  const commandFor = (part: Part, from: Shape, to: Shape): Command | undefined => {
+    const base = { kind: 'set_treatment', id: treatment.id };
+    const frame = (sample: number) => ({ frame: clock.frameOfSample(sample) });
+    const frames = (a: number, b: number) => ({
+      frames: clock.frameOfSample(b) - clock.frameOfSample(a),
+    });
+    if (part === 'move' && to.start !== from.start) return { ...base, start: frame(to.start) };
+    if (part === 'start' && to.start !== from.start)
+      return { ...base, start: frame(to.start), end: { sample: from.end } };
+    if (part === 'end' && to.end !== from.end) return { ...base, end: frame(to.end) };
+    if (part === 'ramp-in' && to.head !== from.head)
+      return { ...base, ramp_in: frames(to.start, to.start + to.head) };
+    if (part === 'ramp-out' && to.foot !== from.foot)
+      return { ...base, ramp_out: frames(to.end - to.foot, to.end) };
+    return undefined;
+  };
+
+  const key = (e: KeyboardEvent) => {
+    if (e.key === 'Enter') choose();
+    else if (e.key === 'Delete' || e.key === 'Backspace') {
+      select({ kind: 'none' });
+      void edit({ kind: 'remove_treatment', id: treatment.id });
+    } else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
+      const by = (e.key === 'ArrowLeft' ? -1 : 1) * (e.shiftKey ? 5 : 1);
+      const to = Math.max(0, clock.frameOfSample(treatment.start) + by);
+      void edit({ kind: 'set_treatment', id: treatment.id, start: { frame: to } });
+    } else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+
+  const facts = live
+    .flatMap((effect) => {
+      const table = effects.find((t) => t.id === effect.kind);
+      return (table?.telling ?? []).slice(0, 2).map((id) => {
+        const p = table!.parameters.find((q) => q.id === id)!;
+        return formatValue(p, firstValue(effect.params?.[id], p.default ?? 0));
+      });
+    })
+    .slice(0, Math.max(0, Math.floor((w - 40) / 90)));
+  const title = treatment.name || 'Treatment';
+  const label = `${title}: ${clock.timecode(shape.start)} to ${clock.timecode(shape.end)}`;
+  return (
+    <>
+      <div
+        className="treatment"
+        role="button"
+        tabIndex={0}
+        aria-label={label}
+        aria-pressed={chosen}
+        data-treatment={treatment.id}
+        data-chosen={chosen || undefined}
+        data-off={treatment.bypass || live.length === 0 || undefined}
+        style={{ left, width: w, top, height }}
+        onPointerDown={begin('move')}
+        onFocus={choose}
+        onKeyDown={key}
+      >
+        <svg width={w} height={height} aria-hidden="true">
+          <path
+            className="basin"
+            d={`M0 0 L${head} ${depth} H${w - foot} L${w} 0 Z`}
+            fill={`url(#depth-${Math.round(strength / 25)})`}
+          />
+          <path
+            className="hatch"
+            d={`M0 0 L${head} ${depth} H${w - foot} L${w} 0 Z`}
+            fill={`url(#hatch-${kind})`}
+          />
+          <path className="edge" d={`M0 0 L${head} ${depth} H${w - foot} L${w} 0`} />
+        </svg>
+        {w > 30 && (
+          <span className="name treatment-name" style={{ left: Math.max(head + 6, 8 - left) }}>
+            {title}
+          </span>
+        )}
+        {height > 34 && facts.length > 0 && (
+          <span className="number soundings" style={{ left: head + 8, right: foot + 8 }}>
+            {facts.map((f, i) => (
+              <span key={i}>{f}</span>
+            ))}
+          </span>
+        )}
+        <span className="grip start" data-grip="start" onPointerDown={begin('start')} />
+        <span className="grip end" data-grip="end" onPointerDown={begin('end')} />
+        {chosen && w > 90 && (
+          <>
+            <span
+              className="grip ramp"
+              data-grip="ramp-in"
+              style={{ left: Math.max(24, head), top: depth }}
+              onPointerDown={begin('ramp-in')}
+            />
+            <span
+              className="grip ramp"
+              data-grip="ramp-out"
+              style={{ left: w - Math.max(24, foot), top: depth }}
+              onPointerDown={begin('ramp-out')}
+            />
+          </>
+        )}
+      </div>
+      {tail > 0 && <Contours left={right} width={tail / scale} top={top} height={depth} />}
+    </>
+  );
+}
+
+/** Ramps no longer than their treatment, as the server will shorten them. */
+function fitted(s: Shape): Shape {
+  const length = s.end - s.start;
+  const both = s.head + s.foot;
+  if (both <= length) return s;
+  return {
+    ...s,
+    head: Math.floor((s.head * length) / both),
+    foot: Math.floor((s.foot * length) / both),
+  };
+}

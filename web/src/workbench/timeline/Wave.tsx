@@ -1,0 +1,72 @@
+import { useMantineColorScheme } from '@mantine/core';
+import { useEffect, useReducer, useRef } from 'react';
+import { peaksOf, sizeFor } from './peaks';
+
+interface Props {
+  media: string;
+  /** First sample of the medium, and how many, over the canvas's width. */
+  from: number;
+  samples: number;
+  width: number;
+  height: number;
+  /** Amplitude factor. */
+  gain: number;
+}
+
+/** A wave in ink: outline of the peaks, with the RMS darker inside. */
+export function Wave({ media, from, samples, width, height, gain }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [arrivals, arrived] = useReducer((n: number) => n + 1, 0);
+  const { colorScheme } = useMantineColorScheme();
+  const size = sizeFor(samples / Math.max(1, width));
+  useEffect(() => {
+    const element = canvas.current;
+    if (!element || width < 1) return;
+    const ratio = window.devicePixelRatio || 1;
+    element.width = Math.round(width * ratio);
+    element.height = Math.round(height * ratio);
+    const peaks = peaksOf(media, size, arrived);
+    const g = element.getContext('2d');
+    if (!g || !peaks) return;
+    g.scale(ratio, ratio);
+    const style = getComputedStyle(element);
+    const middle = height / 2;
+    const reach = (height / 2 - 1) * gain;
+    const perPixel = samples / width;
+    const count = peaks.data.length / 3;
+    const low = new Float32Array(Math.ceil(width));
+    const high = new Float32Array(Math.ceil(width));
+    const rms = new Float32Array(Math.ceil(width));
+    for (let x = 0; x < low.length; x++) {
+      const a = Math.floor((from + x * perPixel) / peaks.size);
+      const b = Math.max(a + 1, Math.ceil((from + (x + 1) * perPixel) / peaks.size));
+      let least = 0;
+      let most = 0;
+      let power = 0;
+      let n = 0;
+      for (let i = Math.max(0, a); i < Math.min(b, count); i++) {
+        least = Math.min(least, peaks.data[3 * i]!);
+        most = Math.max(most, peaks.data[3 * i + 1]!);
+        power += (peaks.data[3 * i + 2]! / 32767) ** 2;
+        n++;
+      }
+      low[x] = least / 32767;
+      high[x] = most / 32767;
+      rms[x] = n ? Math.sqrt(power / n) : 0;
+    }
+    const y = (v: number) => Math.max(0.5, Math.min(height - 0.5, middle - v * reach));
+    const fill = (up: Float32Array, down: Float32Array, sign: number, alpha: number) => {
+      g.globalAlpha = alpha;
+      g.beginPath();
+      g.moveTo(0, middle);
+      for (let x = 0; x < up.length; x++) g.lineTo(x, y(up[x]!) - 0.4);
+      for (let x = down.length - 1; x >= 0; x--) g.lineTo(x, y(sign * down[x]!) + 0.4);
+      g.closePath();
+      g.fill();
+    };
+    g.fillStyle = style.getPropertyValue('--wave');
+    fill(high, low, 1, 0.55);
+    fill(rms, rms, -1, 1);
+  }, [media, from, samples, width, height, gain, size, arrivals, colorScheme]);
+  return <canvas ref={canvas} className="wave" style={{ width, height }} aria-hidden="true" />;
+}

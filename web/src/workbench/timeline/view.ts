@@ -1,0 +1,57 @@
+/** Which stretch of the reel the timeline shows. */
+import { create } from 'zustand';
+
+interface View {
+  /** Sample at the left edge. */
+  start: number;
+  /** Samples a pixel. */
+  scale: number;
+  /** Pixels. */
+  width: number;
+  /** Samples of the reel. */
+  length: number;
+  set: (view: Partial<Pick<View, 'start' | 'scale' | 'width' | 'length'>>) => void;
+  /** Zoom by a factor, keeping the sample under pixel `x` where it is. */
+  zoom: (factor: number, x: number) => void;
+  fit: (from: number, to: number) => void;
+}
+
+export const FINEST = 4;
+const MARGIN = 1.02;
+
+export const useView = create<View>()((set, get) => {
+  const clamp = (start: number, scale: number) => {
+    const { width, length } = get();
+    const widest = Math.max(FINEST, (length * MARGIN) / Math.max(1, width));
+    const s = Math.min(Math.max(FINEST, scale), widest);
+    const last = Math.max(0, length * MARGIN - s * width);
+    return { scale: s, start: Math.min(Math.max(0, start), last) };
+  };
+  return {
+    start: 0,
+    scale: 1000,
+    width: 800,
+    length: 1,
+    set: (view) => {
+      set(view);
+      set(clamp(get().start, get().scale));
+    },
+    zoom: (factor, x) => {
+      const { start, scale } = get();
+      const at = start + x * scale;
+      const next = clamp(0, scale * factor).scale;
+      set(clamp(at - x * next, next));
+    },
+    fit: (from, to) => {
+      const { width } = get();
+      const scale = Math.max(FINEST, ((to - from) * MARGIN) / Math.max(1, width));
+      set(clamp(from - (scale * width - (to - from)) / 2, scale));
+    },
+  };
+});
+
+export function useX(): (sample: number) => number {
+  const start = useView((v) => v.start);
+  const scale = useView((v) => v.scale);
+  return (sample) => (sample - start) / scale;
+}

@@ -1,0 +1,67 @@
+/** Moving the playhead by frames and cuts. */
+import { useMemo } from 'react';
+import { usePlayer } from '../player/player';
+import { useSession } from '../reel/session';
+import { useWorkbench } from './context';
+import { useSelection } from './selection';
+
+const AROUND_SECONDS = 2;
+
+export function useTransport() {
+  const { clock, player, document } = useWorkbench();
+  const cuts = document.picture?.cuts;
+  return useMemo(() => {
+    const here = () => usePlayer.getState().position;
+    const edges = () => {
+      const end = useSession.getState().derived?.length ?? 0;
+      return [0, ...(cuts ?? []).map((c) => clock.sampleOfFrame(c)), end];
+    };
+    return {
+      step: (frames: number) => {
+        player.pause();
+        const frame = clock.frameOfSample(here()) + frames;
+        player.seek(clock.sampleOfFrame(Math.max(0, frame)));
+      },
+      toCut: (direction: 1 | -1) => {
+        const at = here();
+        const found =
+          direction > 0
+            ? edges().find((e) => e > at)
+            : edges().findLast((e) => e < at - (usePlayer.getState().playing ? 24000 : 0));
+        if (found !== undefined) player.seek(found);
+      },
+      aroundCut: () => {
+        const at = here();
+        const list = edges().slice(1, -1);
+        const nearest = list.reduce<number | undefined>(
+          (best, e) => (best === undefined || Math.abs(e - at) < Math.abs(best - at) ? e : best),
+          undefined,
+        );
+        const middle = nearest ?? at;
+        const span = AROUND_SECONDS * clock.sampleRate;
+        void player.play(Math.max(0, middle - span), middle + span);
+      },
+      toggleLoop: () => {
+        const { loop } = usePlayer.getState();
+        if (loop) {
+          player.setLoop(undefined);
+          return;
+        }
+        const range = rangeToLoop(document);
+        if (range) player.setLoop(range);
+      },
+    };
+  }, [clock, player, cuts, document]);
+}
+
+function rangeToLoop(document: ReturnType<typeof useWorkbench>['document']) {
+  const { selection } = useSelection.getState();
+  if (selection.kind === 'range') return { start: selection.start, end: selection.end };
+  for (const track of document.tracks ?? []) {
+    for (const part of [...(track.treatments ?? []), ...(track.clips ?? [])]) {
+      if ((selection.kind === 'treatment' || selection.kind === 'clip') && part.id === selection.id)
+        return { start: Math.max(0, part.start), end: part.start + part.length };
+    }
+  }
+  return undefined;
+}

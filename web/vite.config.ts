@@ -1,0 +1,14 @@
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  plugins: [react()],
+  build: { target: 'es2022', sourcemap: false, assetsInlineLimit: 0 },
+  worker: { format: 'es' },
+  server: { proxy: { '/api': 'http://127.0.0.1:8400', '/enter': 'http://127.0.0.1:8400' } },
+  test: {
+    environment: 'jsdom',
+    setupFiles: ['src/testing.ts'],
+    include: ['src/**/*.test.{ts,tsx}'],
+  },
+});

@@ -14,6 +14,7 @@ from typing import Any
 
 import av
 import numpy as np
+
 import picture
 import sounds
 import voices
@@ -29,8 +30,11 @@ BEDS: list[tuple[str, str, float, float, int]] = [
     ("deep.opus", "Deep water, bubbles", 45.0, 20.0, 3),
     ("bell.opus", "Air bell, drips", 65.0, 19.0, 8),
 ]
-HITS = [("plunge.opus", "Plunge", 44.9), ("knock.opus", "Tank on rock", 54.6),
-        ("lamp.opus", "Lamp fizzles", 78.2)]
+HITS = [
+    ("plunge.opus", "Plunge", 44.9),
+    ("knock.opus", "Tank on rock", 54.6),
+    ("lamp.opus", "Lamp fizzles", 78.2),
+]
 
 
 def write(name: str, sound: Sound, kbits: int) -> None:
@@ -74,56 +78,116 @@ def length_of(name: str) -> int:
 def clip(id: str, media: str, name: str, at: float, **more: Any) -> dict[str, Any]:
     """A clip that begins on a frame."""
     start = round(at * picture.FPS) * FRAME
-    return {"id": id, "media": media, "name": name, "start": start,
-            "length": length_of(f"{media}.opus"), "source_start": 0, "gain_db": 0, **more}
+    return {
+        "id": id,
+        "media": media,
+        "name": name,
+        "start": start,
+        "length": length_of(f"{media}.opus"),
+        "source_start": 0,
+        "gain_db": 0,
+        **more,
+    }
 
 
 def fades(head: int, foot: int) -> dict[str, Any]:
     """Fades of so many frames."""
-    return {"fade_in": {"length": head * FRAME, "shape": "equal_power"},
-            "fade_out": {"length": foot * FRAME, "shape": "equal_power"}}
+    return {
+        "fade_in": {"length": head * FRAME, "shape": "equal_power"},
+        "fade_out": {"length": foot * FRAME, "shape": "equal_power"},
+    }
 
 
 def make_reel() -> None:
     """The reel that the demo opens."""
-    names = ["score", *(b[0][:-5] for b in BEDS), *(h[0][:-5] for h in HITS),
-             *(line[0] for line in voices.LINES)]
+    names = [
+        "score",
+        *(b[0][:-5] for b in BEDS),
+        *(h[0][:-5] for h in HITS),
+        *(line[0] for line in voices.LINES),
+    ]
     media = [{"id": "picture", "path": "picture.mp4"}]
     media += [{"id": name, "path": f"{name}.opus"} for name in names]
     voice = [clip(f"c-{id}", id, name, at) for id, _, at, _, name in voices.LINES]
     call = next(c for c in voice if c["media"] == "l4")
-    call["treatment"] = {"effects": [{"id": "far", "kind": "echo", "bypass": False, "params": {
-        "time_ms": 640, "feedback": 34, "high_cut_hz": 2600, "low_cut_hz": 160}}]}
-    beds = [clip(f"c-{f[:-5]}", f[:-5], name, at, **fades(fade, fade))
-            for f, name, at, _, fade in BEDS]
+    call["treatment"] = {
+        "effects": [
+            {
+                "id": "far",
+                "kind": "echo",
+                "bypass": False,
+                "params": {"time_ms": 640, "feedback": 34, "high_cut_hz": 2600, "low_cut_hz": 160},
+            }
+        ]
+    }
+    beds = [
+        clip(f"c-{f[:-5]}", f[:-5], name, at, **fades(fade, fade)) for f, name, at, _, fade in BEDS
+    ]
     hits = [clip(f"c-{f[:-5]}", f[:-5], name, at) for f, name, at in HITS]
     music = [clip("c-score", "score", "Score · cue 3", 0.0)]
 
     def track(id: str, name: str, gain: float, clips: list[Any], spans: Any = ()) -> dict[str, Any]:
-        return {"id": id, "name": name, "gain_db": gain, "pan": 0, "mute": False, "solo": False,
-                "clips": clips, "treatments": list(spans), "treatment": {"effects": []}}
+        return {
+            "id": id,
+            "name": name,
+            "gain_db": gain,
+            "pan": 0,
+            "mute": False,
+            "solo": False,
+            "clips": clips,
+            "treatments": list(spans),
+            "treatment": {"effects": []},
+        }
 
     narrowing = {
-        "id": "narrow", "name": "Behind rock", "start": 300 * FRAME, "length": 250 * FRAME,
+        "id": "narrow",
+        "name": "Behind rock",
+        "start": 300 * FRAME,
+        "length": 250 * FRAME,
         "ramp_in": {"length": 3 * FRAME, "shape": "linear"},
         "ramp_out": {"length": 6 * FRAME, "shape": "linear"},
-        "strength": 80, "ring_out": "auto",
-        "effects": [{"id": "dull", "kind": "muffle", "bypass": False,
-                     "params": {"high_cut_hz": 900, "level_db": -4, "width": 40}}],
+        "strength": 80,
+        "ring_out": "auto",
+        "effects": [
+            {
+                "id": "dull",
+                "kind": "muffle",
+                "bypass": False,
+                "params": {"high_cut_hz": 900, "level_db": -4, "width": 40},
+            }
+        ],
     }
     reel = {
-        "format": "bathyphon-reel", "version": 1, "name": "The Ninth Sump",
-        "frame_rate": "25/1", "drop_frame": False, "sample_rate": RATE,
-        "start_timecode": "00:00:00:00", "media": media,
-        "picture": {"clips": [{"media": "picture", "start": 0,
-                               "length": picture.FRAMES * FRAME, "source_start": 0}],
-                    "cuts": picture.CUTS},
-        "markers": [{"id": "k1", "at": 1125 * FRAME, "label": "goes under"},
-                    {"id": "k2", "at": 1365 * FRAME, "label": "knock"},
-                    {"id": "k3", "at": 1625 * FRAME, "label": "surfaces"}],
-        "tracks": [track("voice", "Voice", 0, voice), track("music", "Music", -6, music),
-                   track("water", "Water", -6, beds, [narrowing]),
-                   track("knocks", "Knocks", -4.5, hits)],
+        "format": "bathyphon-reel",
+        "version": 1,
+        "name": "The Ninth Sump",
+        "frame_rate": "25/1",
+        "drop_frame": False,
+        "sample_rate": RATE,
+        "start_timecode": "00:00:00:00",
+        "media": media,
+        "picture": {
+            "clips": [
+                {
+                    "media": "picture",
+                    "start": 0,
+                    "length": picture.FRAMES * FRAME,
+                    "source_start": 0,
+                }
+            ],
+            "cuts": picture.CUTS,
+        },
+        "markers": [
+            {"id": "k1", "at": 1125 * FRAME, "label": "goes under"},
+            {"id": "k2", "at": 1365 * FRAME, "label": "knock"},
+            {"id": "k3", "at": 1625 * FRAME, "label": "surfaces"},
+        ],
+        "tracks": [
+            track("voice", "Voice", 0, voice),
+            track("music", "Music", -6, music),
+            track("water", "Water", -6, beds, [narrowing]),
+            track("knocks", "Knocks", -4.5, hits),
+        ],
         "mix": {"gain_db": 0, "treatment": {"effects": []}},
     }
     text = json.dumps(reel, ensure_ascii=False, indent=1)

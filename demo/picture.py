@@ -57,8 +57,14 @@ def diver(d: Draw, x: float, y: float, size: float, kick: float) -> None:
     for side, phase in ((-1, 0.0), (1, math.pi)):
         tip = y + 0.5 * s * math.sin(kick + phase)
         d.line([x - 1.3 * s, y + side * 0.1 * s, x - 2.2 * s, tip], SUIT, int(0.22 * s))
-        d.polygon([(x - 2.1 * s, tip - 0.12 * s), (x - 3.0 * s, tip - 0.3 * s),
-                   (x - 2.9 * s, tip + 0.28 * s)], AMBER)
+        d.polygon(
+            [
+                (x - 2.1 * s, tip - 0.12 * s),
+                (x - 3.0 * s, tip - 0.3 * s),
+                (x - 2.9 * s, tip + 0.28 * s),
+            ],
+            AMBER,
+        )
     d.line([x + 0.4 * s, y + 0.1 * s, x + 1.3 * s, y + 0.5 * s], SUIT, int(0.2 * s))
     d.ellipse([x + 1.1 * s, y - 0.3 * s, x + 1.34 * s, y - 0.06 * s], fill=LAMP)
 
@@ -118,8 +124,9 @@ def crawl(f: int, n: int) -> Image.Image:
     d = ImageDraw.Draw(image)
     rock(d, 1.0, 0.36, (20, 17, 16), t * 1.6, True)
     rock(d, 3.0, 0.24, (15, 13, 12), t * 2.2, False)
-    d.rounded_rectangle([x - 80 * FINE, y - 14 * FINE, x + 16 * FINE, y + 22 * FINE], 16 * FINE,
-                        (52, 60, 62))
+    d.rounded_rectangle(
+        [x - 80 * FINE, y - 14 * FINE, x + 16 * FINE, y + 22 * FINE], 16 * FINE, (52, 60, 62)
+    )
     d.ellipse([x + 4 * FINE, y - 24 * FINE, x + 44 * FINE, y + 14 * FINE], fill=AMBER)
     d.ellipse([x + 38 * FINE, y - 10 * FINE, x + 48 * FINE, y], fill=LAMP)
     reach = math.sin(f * 0.22) * 20 * FINE
@@ -138,12 +145,14 @@ def chamber(f: int, n: int) -> Image.Image:
         x = (0.06 + 0.115 * k + 0.01 * t) * W
         length = (0.16 + 0.10 * math.sin(k * 2.4)) * H
         half = (9 + 4 * math.sin(k * 5.0)) * FINE
-        d.polygon([(x - half, 0.08 * H), (x + half, 0.08 * H), (x, 0.10 * H + length)],
-                  fill=(18, 27, 34))
+        d.polygon(
+            [(x - half, 0.08 * H), (x + half, 0.08 * H), (x, 0.10 * H + length)], fill=(18, 27, 34)
+        )
     rock(d, 5.2, 0.12, (9, 13, 17), 0.08 * t, False)
     x, y = 0.30 * W, 0.80 * H
-    d.rounded_rectangle([x - 7 * FINE, y - 6 * FINE, x + 7 * FINE, y + 40 * FINE], 6 * FINE,
-                        (70, 46, 36))
+    d.rounded_rectangle(
+        [x - 7 * FINE, y - 6 * FINE, x + 7 * FINE, y + 40 * FINE], 6 * FINE, (70, 46, 36)
+    )
     d.ellipse([x - 7 * FINE, y - 18 * FINE, x + 7 * FINE, y - 4 * FINE], fill=AMBER)
     # The call and what comes back from the far wall, as rings.
     for start, side in ((40, 1.0), (80, -1.0), (120, 1.0)):
@@ -169,18 +178,24 @@ def pool(f: int, n: int) -> Image.Image:
         y = (0.76 + 0.034 * k) * H
         x = np.arange(0, W + 24, 24)
         wave = y + np.sin(x / W * (14 - k) + f * 0.09 + k * 1.7) * 3 * FINE
-        d.line(list(zip(x.tolist(), wave.tolist(), strict=True)), (38 + 5 * k, 108 + 7 * k, 128),
-               2 * FINE)
+        d.line(
+            list(zip(x.tolist(), wave.tolist(), strict=True)),
+            (38 + 5 * k, 108 + 7 * k, 128),
+            2 * FINE,
+        )
     x = 0.30 * W
     d.polygon([(0, 0.70 * H), (0.42 * W, 0.73 * H), (0.45 * W, H), (0, H)], fill=(34, 32, 34))
-    d.rounded_rectangle([x - 22 * FINE, 0.52 * H, x + 22 * FINE, 0.74 * H], 14 * FINE,
-                        (186, 84, 52))
+    d.rounded_rectangle(
+        [x - 22 * FINE, 0.52 * H, x + 22 * FINE, 0.74 * H], 14 * FINE, (186, 84, 52)
+    )
     d.ellipse([x - 14 * FINE, 0.43 * H, x + 16 * FINE, 0.52 * H], fill=AMBER)
     blink = (f // 6) % 2 == 0 and 40 < f < 180
     d.rectangle([x + 24 * FINE, 0.55 * H, x + 34 * FINE, 0.62 * H], fill=(18, 22, 26))
     d.line([x + 32 * FINE, 0.55 * H, x + 32 * FINE, 0.47 * H], (18, 22, 26), 2 * FINE)
-    d.ellipse([x + 26 * FINE, 0.56 * H, x + 31 * FINE, 0.57 * H],
-              fill=(240, 80, 60) if blink else (80, 40, 36))
+    d.ellipse(
+        [x + 26 * FINE, 0.56 * H, x + 31 * FINE, 0.57 * H],
+        fill=(240, 80, 60) if blink else (80, 40, 36),
+    )
     return image
 
 
@@ -200,8 +215,9 @@ def sump(f: int, n: int) -> Image.Image:
         d.point([(px % W, py)], fill=(150, 200, 205))
         d.ellipse([px % W, py, px % W + 2 * FINE, py + 2 * FINE], fill=(96, 162, 172))
     if 240 <= f < 252:
-        image = Image.blend(image, Image.new("RGB", image.size, (220, 236, 236)),
-                            0.22 * (1 - (f - 240) / 12))
+        image = Image.blend(
+            image, Image.new("RGB", image.size, (220, 236, 236)), 0.22 * (1 - (f - 240) / 12)
+        )
     return image
 
 
@@ -217,8 +233,9 @@ def air_bell(f: int, n: int) -> Image.Image:
     x, y = 0.46 * W, level + (1 - rise) * 60 * FINE
     d.ellipse([x - 24 * FINE, y - 44 * FINE, x + 24 * FINE, y + 12 * FINE], fill=AMBER)
     d.ellipse([x - 18 * FINE, y - 30 * FINE, x + 18 * FINE, y + 10 * FINE], fill=(206, 148, 110))
-    d.rounded_rectangle([x - 20 * FINE, y - 28 * FINE, x + 20 * FINE, y - 14 * FINE], 6 * FINE,
-                        (40, 70, 84))
+    d.rounded_rectangle(
+        [x - 20 * FINE, y - 28 * FINE, x + 20 * FINE, y - 14 * FINE], 6 * FINE, (40, 70, 84)
+    )
     xs = np.arange(0, W + 16, 16)
     far = np.abs(xs - x) / W
     swell = np.sin(xs / W * 22 - f * 0.16) * (3 + 9 * np.exp(-far * 6) * math.exp(-t * 3)) * FINE
@@ -229,12 +246,17 @@ def air_bell(f: int, n: int) -> Image.Image:
         drop = (f + k * 23) % 70
         dx = (0.15 + 0.22 * k) * W
         if drop < 20:
-            d.ellipse([dx, 0.30 * H + drop**2 * 0.9, dx + 4 * FINE, 0.30 * H + drop**2 * 0.9 + 8],
-                      fill=(170, 210, 216))
+            d.ellipse(
+                [dx, 0.30 * H + drop**2 * 0.9, dx + 4 * FINE, 0.30 * H + drop**2 * 0.9 + 8],
+                fill=(170, 210, 216),
+            )
         elif drop < 50:
             r = (drop - 20) * 2.2 * FINE
-            d.ellipse([dx - r, level - r * 0.14, dx + r, level + r * 0.14],
-                      outline=(120, 176, 188), width=FINE)
+            d.ellipse(
+                [dx - r, level - r * 0.14, dx + r, level + r * 0.14],
+                outline=(120, 176, 188),
+                width=FINE,
+            )
     return image
 
 
@@ -246,12 +268,15 @@ def lamp_out(f: int, n: int) -> Image.Image:
     for k in range(10, 0, -1):
         r = (12 + 17 * k) * FINE
         glow = flicker * (11 - k) / 10
-        d.ellipse([x - r, y - r, x + r, y + r],
-                  fill=(int(6 + 96 * glow * 0.6), int(7 + 70 * glow * 0.6), int(9 + 34 * glow)))
+        d.ellipse(
+            [x - r, y - r, x + r, y + r],
+            fill=(int(6 + 96 * glow * 0.6), int(7 + 70 * glow * 0.6), int(9 + 34 * glow)),
+        )
     r = 7 * FINE
     ember = max(0.12, flicker) if f < 90 else max(0.0, 0.12 - (f - 90) / 300)
-    d.ellipse([x - r, y - r, x + r, y + r],
-              fill=(int(255 * ember), int(210 * ember), int(140 * ember)))
+    d.ellipse(
+        [x - r, y - r, x + r, y + r], fill=(int(255 * ember), int(210 * ember), int(140 * ember))
+    )
     return image
 
 
@@ -263,24 +288,38 @@ def title(f: int, n: int) -> Image.Image:
         x = np.arange(0, W + 16, 16)
         y = (0.62 + 0.05 * k) * H + np.sin(x / W * 5 + k * 0.7) * (10 + 3 * k) * FINE
         shade = 14 + 4 * k
-        d.line(list(zip(x.tolist(), y.tolist(), strict=True)), (shade, shade + 24, shade + 32),
-               FINE)
+        d.line(
+            list(zip(x.tolist(), y.tolist(), strict=True)), (shade, shade + 24, shade + 32), FINE
+        )
     fade = min(1.0, f / 25) if f < 240 else max(0.0, 1 - (f - 240) / 50)
     big = ImageFont.load_default(54 * FINE)
     small = ImageFont.load_default(17 * FINE)
     ink = tuple(int(c * fade) for c in (232, 226, 208))
     d.text((W / 2, 0.40 * H), "The Ninth Sump", ink, big, anchor="mm")
-    d.text((W / 2, 0.53 * H), "nobody had measured it", tuple(int(c * 0.6) for c in ink), small,
-           anchor="mm")
+    d.text(
+        (W / 2, 0.53 * H),
+        "nobody had measured it",
+        tuple(int(c * 0.6) for c in ink),
+        small,
+        anchor="mm",
+    )
     drop = 0.60 * H + min(1.0, f / 200) * 0.34 * H
     d.line([W / 2, 0.58 * H, W / 2, drop], (120, 60, 96), FINE)
-    d.ellipse([W / 2 - 4 * FINE, drop - 4 * FINE, W / 2 + 4 * FINE, drop + 4 * FINE],
-              fill=(200, 70, 140))
+    d.ellipse(
+        [W / 2 - 4 * FINE, drop - 4 * FINE, W / 2 + 4 * FINE, drop + 4 * FINE], fill=(200, 70, 140)
+    )
     return image
 
 
 SHOTS: list[Callable[[int, int], Image.Image]] = [
-    dawn, crawl, chamber, pool, sump, air_bell, lamp_out, title,
+    dawn,
+    crawl,
+    chamber,
+    pool,
+    sump,
+    air_bell,
+    lamp_out,
+    title,
 ]
 
 
@@ -294,8 +333,10 @@ def frame(index: int) -> bytes:
 
 def make(path: Path) -> None:
     """Draw and encode all frames."""
-    with av.open(str(path), "w", options={"movflags": "faststart"}) as out, \
-            ProcessPoolExecutor() as pool_of_painters:
+    with (
+        av.open(str(path), "w", options={"movflags": "faststart"}) as out,
+        ProcessPoolExecutor() as pool_of_painters,
+    ):
         video = out.add_stream("libx264", rate=FPS)
         video.width, video.height, video.pix_fmt = WIDTH, HEIGHT, "yuv420p"
         video.options = {"preset": "slow", "crf": "27", "bf": "0", "tune": "animation"}

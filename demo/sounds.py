@@ -90,12 +90,18 @@ def score() -> Sound:
             index = pattern[(beat * 2 + half) % 8]
             midi = chord[index] + (24 if index < 2 else 12)
             level = 0.13 * (0.8 + 0.2 * np.sin(beat))
-            add(out, (beat + half / 2) * BEAT, pluck(midi, 1.4, 0.6), level,
-                0.5 * np.sin(beat * 1.7 + half))
+            add(
+                out,
+                (beat + half / 2) * BEAT,
+                pluck(midi, 1.4, 0.6),
+                level,
+                0.5 * np.sin(beat * 1.7 + half),
+            )
         if beat >= 24:
             add(out, beat * BEAT, pulse(), 0.34 if beat % 4 == 0 else 0.2)
     fade = np.minimum(1, (out.shape[1] - np.arange(out.shape[1])) / (0.012 * RATE))
-    return out * fade * 0.8
+    out = np.tanh(out * 1.6)
+    return out * fade * (0.8 / np.abs(out).max())
 
 
 def noise(length: float, seed: int, sides: int = 2) -> Sound:
@@ -122,8 +128,13 @@ def drips(length: float, seed: int, many: int, level: float = 0.25) -> Sound:
         s = seconds(0.09)
         f = rng.uniform(700, 1900)
         tone = np.sin(2 * np.pi * (f * s + 2600 * s * s)) * np.exp(-s * 60)
-        add(out, float(rng.uniform(0.2, length - 0.3)), tone, level * rng.uniform(0.3, 1),
-            float(rng.uniform(-0.9, 0.9)))
+        add(
+            out,
+            float(rng.uniform(0.2, length - 0.3)),
+            tone,
+            level * rng.uniform(0.3, 1),
+            float(rng.uniform(-0.9, 0.9)),
+        )
     return edges(out)
 
 
@@ -164,7 +175,13 @@ def knock() -> Sound:
     t = seconds(1.1)
     x = sum(
         a * np.sin(2 * np.pi * f * t) * np.exp(-t * d)
-        for f, a, d in ((214, 0.7, 7), (596, 0.6, 9), (1105, 0.4, 13), (1870, 0.25, 20), (92, 1, 16))
+        for f, a, d in (
+            (214, 0.7, 7),
+            (596, 0.6, 9),
+            (1105, 0.4, 13),
+            (1870, 0.25, 20),
+            (92, 1, 16),
+        )
     )
     burst = noise(0.02, 21, 1)[0] * np.linspace(1, 0, round(0.02 * RATE))
     x[: burst.size] += 0.4 * burst

@@ -15,12 +15,19 @@ from pathlib import Path
 import numpy as np
 import soundfile
 import soxr
+
 from sounds import RATE, Sound, room
 
 MARA, ODELL = "mara", "odell"
 LINES: list[tuple[str, str, float, str, str]] = [
     # id, speaker, seconds, text, name
-    ("l1", MARA, 2.4, "They counted eight sumps in this hill. My father said nine.", "Mara · line 1"),
+    (
+        "l1",
+        MARA,
+        2.4,
+        "They counted eight sumps in this hill. My father said nine.",
+        "Mara · line 1",
+    ),
     ("l2", ODELL, 8.0, "Radio stays with me. You stay with the line.", "Odell · line 2"),
     ("l3", MARA, 14.0, "It narrows here. Helmet off, and breathe out.", "Mara · line 3"),
     ("l4", MARA, 23.4, "Hello!", "Mara · the call"),

@@ -51,9 +51,22 @@ def _steps(long: bool, chosen: list[str]) -> list[tuple[str, list[str]]]:
         ("eslint", ["npm", "run", "-s", "lint"]),
         ("prettier", ["npm", "run", "-s", "format"]),
         ("front end", ["npm", "run", "-s", "test"]),
-        ("core, formats, checks and server",
-         [*pytest, "tests/core", "tests/formats", "tests/checks", "tests/server"]),
-        ("browser", [*pytest, "-p", "no:django", "-o", "DJANGO_SETTINGS_MODULE=", "tests/browser"]),
+        (
+            "core, formats, checks and server",
+            [*pytest, "tests/core", "tests/formats", "tests/checks", "tests/server"],
+        ),
+        (
+            "browser and system",
+            [
+                *pytest,
+                "-p",
+                "no:django",
+                "-o",
+                "DJANGO_SETTINGS_MODULE=",
+                "tests/browser",
+                "tests/system",
+            ],
+        ),
     ]
 
 
@@ -62,6 +75,8 @@ def _step(name: str, command: list[str], env: Mapping[str, str]) -> bool:
     began = time.monotonic()
     cwd = WEB if command[0] == "npm" else ROOT
     code = subprocess.run(command, cwd=cwd, env=dict(env), check=False).returncode
-    say(f"  {name}: {'passed' if code == 0 else f'FAILED ({code})'} in "
-        f"{time.monotonic() - began:.0f} s")
+    say(
+        f"  {name}: {'passed' if code == 0 else f'FAILED ({code})'} in "
+        f"{time.monotonic() - began:.0f} s"
+    )
     return code == 0

@@ -66,9 +66,18 @@ class Database:
         env = {**os.environ, "PGPASSWORD": (HOME / "password").read_text().strip()}
         where = ["-h", "127.0.0.1", "-p", str(self.port), "-U", OWNER]
         listed = subprocess.run(
-            [self._programs / "psql", *where, "-d", "postgres", "-Atc",
-             f"select 1 from pg_database where datname = '{name}'"],
-            env=env, capture_output=True, text=True, check=False,
+            [
+                self._programs / "psql",
+                *where,
+                "-d",
+                "postgres",
+                "-Atc",
+                f"select 1 from pg_database where datname = '{name}'",
+            ],
+            env=env,
+            capture_output=True,
+            text=True,
+            check=False,
         )
         if listed.returncode:
             raise Trouble(f"PostgreSQL does not answer: {listed.stderr.strip()}")
@@ -89,12 +98,21 @@ class Database:
                 os.chown(path, owner.pw_uid, owner.pw_gid)
             closed = [p for p in HOME.parents if not p.stat().st_mode & 0o001]
             if closed:
-                raise Trouble(
-                    f"the user postgres cannot reach {HOME}; run: chmod o+x {closed[-1]}"
-                )
+                raise Trouble(f"the user postgres cannot reach {HOME}; run: chmod o+x {closed[-1]}")
         self._as_owner(
-            ["initdb", "-D", str(DATA), "-U", OWNER, "-A", "scram-sha-256",
-             f"--pwfile={password}", "-E", "UTF8", "--locale=C.UTF-8"],
+            [
+                "initdb",
+                "-D",
+                str(DATA),
+                "-U",
+                OWNER,
+                "-A",
+                "scram-sha-256",
+                f"--pwfile={password}",
+                "-E",
+                "UTF8",
+                "--locale=C.UTF-8",
+            ],
             "setting up PostgreSQL",
         )
 

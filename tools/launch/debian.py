@@ -26,9 +26,7 @@ class Need:
 
 def postgres_folder() -> Path | None:
     """Folder of the newest PostgreSQL server's programs."""
-    found = sorted(
-        Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda p: int(p.parts[-3])
-    )
+    found = sorted(Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda p: int(p.parts[-3]))
     return found[-1].parent if found else None
 
 
@@ -78,8 +76,15 @@ def ensure(browser: bool = False) -> None:
     env = {"DEBIAN_FRONTEND": "noninteractive"}
     run(["apt-get", "update", "-q"], "reading the package lists", env=env)
     run(
-        ["apt-get", "install", "-y", "--no-install-recommends", "-o", "DPkg::Lock::Timeout=300",
-         *packages],
+        [
+            "apt-get",
+            "install",
+            "-y",
+            "--no-install-recommends",
+            "-o",
+            "DPkg::Lock::Timeout=300",
+            *packages,
+        ],
         "installing Debian packages",
         env=env,
     )

@@ -23,8 +23,16 @@ def ensure_python() -> None:
     say("Setting up Python packages …")
     _make(UV)
     run(
-        [UV / "bin" / "python", "-m", "pip", "install", "-q", "--require-hashes",
-         "-r", ROOT / "tools" / "uv.lock"],
+        [
+            UV / "bin" / "python",
+            "-m",
+            "pip",
+            "install",
+            "-q",
+            "--require-hashes",
+            "-r",
+            ROOT / "tools" / "uv.lock",
+        ],
         "installing the package installer",
     )
     if not PYTHON.exists():

@@ -6,7 +6,6 @@ import os
 import secrets
 import signal
 import subprocess
-import sys
 import time
 import urllib.request
 from collections.abc import Mapping
@@ -14,7 +13,7 @@ from contextlib import suppress
 
 from database import Database, free_port
 from environment import python_env
-from steps import LOCAL, PYTHON, ROOT, Trouble, fingerprint, is_done, done, run, say
+from steps import LOCAL, PYTHON, ROOT, Trouble, done, fingerprint, is_done, run, say
 
 DEMO_REEL = ROOT / "demo" / "ninth_sump" / "reel.json"
 
@@ -65,9 +64,22 @@ def _serve(mode: str, options: list[str]) -> int:
         port = int(wanted_port) if wanted_port else free_port(8400)
         processes.append(
             subprocess.Popen(
-                [PYTHON, "-m", "uvicorn", "bathyphon.server.asgi:application", "--host", host,
-                 "--port", str(port), "--log-level", "warning", "--no-access-log"],
-                env=env, cwd=ROOT, start_new_session=True,
+                [
+                    PYTHON,
+                    "-m",
+                    "uvicorn",
+                    "bathyphon.server.asgi:application",
+                    "--host",
+                    host,
+                    "--port",
+                    str(port),
+                    "--log-level",
+                    "warning",
+                    "--no-access-log",
+                ],
+                env=env,
+                cwd=ROOT,
+                start_new_session=True,
             )
         )
         _migrate(env, mode)
@@ -113,7 +125,9 @@ def _kept_secret() -> str:
 def _migrate(env: Mapping[str, str], mode: str) -> None:
     server = ROOT / "src" / "bathyphon" / "server"
     migrations = sorted(server.glob("*/migrations"))
-    mark = fingerprint([*migrations, ROOT / "requirements.lock"]) + env["DATABASE_URL"].split("@")[0]
+    mark = (
+        fingerprint([*migrations, ROOT / "requirements.lock"]) + env["DATABASE_URL"].split("@")[0]
+    )
     created = LOCAL / "postgres" / "data" / "PG_VERSION"
     mark += str(created.stat().st_mtime_ns) if created.exists() else ""
     if mode == "demo" and is_done("migrated-demo", mark):
@@ -135,8 +149,12 @@ def _entrance(env: Mapping[str, str], mode: str) -> str:
 
 def _django(env: Mapping[str, str], *arguments: str) -> str:
     result = subprocess.run(
-        [PYTHON, "-m", "django", *arguments], env=dict(env), cwd=ROOT, capture_output=True,
-        text=True, check=False,
+        [PYTHON, "-m", "django", *arguments],
+        env=dict(env),
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        check=False,
     )
     if result.returncode:
         raise Trouble(result.stderr.strip().splitlines()[-1] if result.stderr else arguments[0])
@@ -145,8 +163,20 @@ def _django(env: Mapping[str, str], *arguments: str) -> str:
 
 def _worker_command() -> list[str]:
     # Jobs run niced beside the server, so that the sound does not stutter.
-    return ["nice", "-n", "10", str(PYTHON), "-m", "django", "procrastinate", "worker",
-            "--concurrency", "2", "--shutdown-graceful-timeout", "5"]
+    return [
+        "nice",
+        "-n",
+        "10",
+        str(PYTHON),
+        "-m",
+        "django",
+        "procrastinate",
+        "worker",
+        "--concurrency",
+        "2",
+        "--shutdown-graceful-timeout",
+        "5",
+    ]
 
 
 def _until_answering(port: int, server: subprocess.Popen[bytes]) -> None:
@@ -197,5 +227,3 @@ def _option(options: list[str], name: str) -> str | None:
     if options:
         raise Trouble(f"{options[0]} is not known here; there is {name} NUMBER")
     return None
-
-

@@ -18,7 +18,7 @@ from bathyphon.core.errors import Refused
 from bathyphon.core.reel import FORMAT, VERSION, read_reel
 from bathyphon.formats.conform import stereo_blocks
 from bathyphon.formats.decode import probe
-from bathyphon.formats.wav import SoundWriter, container_of
+from bathyphon.formats.wav import Bits, SoundWriter, container_of
 
 
 def run(options: Namespace) -> Result:
@@ -26,7 +26,7 @@ def run(options: Namespace) -> Result:
     source, out = Path(options.source), Path(options.out)
     if container_of(out) == "FLAC" and options.bits is None:
         options.bits = "24"
-    bits = options.bits or "32f"
+    bits: Bits = options.bits or "32f"
     sound = probe(source).sound
     if sound is None:
         raise Refused(f"“{source.name}” holds no sound")

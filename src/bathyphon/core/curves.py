@@ -35,9 +35,9 @@ def shape_at(shape: int, bend: float, u: float) -> float:  # pragma: no cover - 
     if shape == 2:
         return math.sin(math.pi * u * 0.5)
     if shape == 3:
-        return (10.0 ** (2.0 * u) - 1.0) / 99.0
+        return float((10.0 ** (2.0 * u) - 1.0) / 99.0)
     if shape == 4:
-        return u ** (4.0**bend)
+        return float(u ** (4.0**bend))
     if shape == 5:
         return 0.0
     return u

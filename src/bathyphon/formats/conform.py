@@ -13,7 +13,7 @@ import soxr
 from numpy.typing import NDArray
 
 from bathyphon.core.errors import Refused
-from bathyphon.formats.decode import probe, sound_blocks
+from bathyphon.formats.decode import coded_length, probe, sound_blocks
 from bathyphon.formats.fold import fold
 
 Sound = NDArray[np.float32]
@@ -34,12 +34,12 @@ class Conformed:
 def stereo_blocks(path: Path) -> Iterator[Sound]:
     """A file's sound folded to stereo, at its own rate, float32 of shape (2, n).
 
-    Coded formats that pad their end are cut to the length that the container states.
+    Coded formats that pad their end are cut to where their last packet ends.
     """
     stream = probe(path).sound
     if stream is None:
         raise Refused(f"“{path.name}” holds no sound")
-    left = stream.samples if stream.codec in PADDED_CODECS else None
+    left = coded_length(path) if stream.codec in PADDED_CODECS else None
     for block in sound_blocks(path):
         sound = fold(block, stream.channels)
         if left is not None:

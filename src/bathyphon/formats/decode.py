@@ -29,8 +29,6 @@ class SoundStream:
         Samples a second.
     channels : tuple of str
         Names such as ``FL``, in order.
-    samples : int or None
-        Length that the container states, if it does.
     starts : Fraction
         Seconds from the file's beginning to the stream's first sample.
     codec : str
@@ -38,7 +36,6 @@ class SoundStream:
 
     rate: int
     channels: tuple[str, ...]
-    samples: int | None
     starts: Fraction
     codec: str
 
@@ -120,9 +117,27 @@ def sound_blocks(path: Path) -> Iterator[NDArray[np.float32]]:
                 raise Refused(f"“{path.name}” changes its channels or rate on the way")
             frame.pts = None
             for part in resampler.resample(frame):
-                yield part.to_ndarray()
+                yield part.to_ndarray().astype(np.float32, copy=False)
         if shape is None:
             raise Refused(f"“{path.name}” holds sound that cannot be decoded")
+
+
+def coded_length(path: Path) -> int | None:
+    """Samples of the first sound stream by its packets' times, exact where containers round.
+
+    A container may state a length in milliseconds only; its packets still tell where the last
+    one ends. None if they do not.
+    """
+    with opened(path) as container:
+        stream = container.streams.audio[0]
+        rate, base = stream.codec_context.sample_rate, stream.time_base
+        end: int | None = None
+        for packet in container.demux(stream):
+            if packet.pts is not None and packet.duration:
+                end = max(end or 0, packet.pts + packet.duration)
+        if end is None or base is None or not rate:
+            return None
+        return max(0, round((end - max(0, stream.start_time or 0)) * base * rate))
 
 
 def _frames(container: av.container.InputContainer, stream: av.AudioStream) -> Iterator[AudioFrame]:
@@ -148,8 +163,7 @@ def _sound(container: av.container.InputContainer) -> SoundStream | None:
     if not 0 < rate <= HIGHEST_RATE or not 0 < len(names) <= MOST_CHANNELS:
         raise Refused(f"its sound has {len(names)} channels at {rate} Hz, which cannot be used")
     base = stream.time_base or Fraction(1, rate)
-    samples = round(stream.duration * base * rate) if stream.duration else None
-    return SoundStream(rate, names, samples, _starts(container, stream, base), context.name)
+    return SoundStream(rate, names, _starts(container, stream, base), context.name)
 
 
 def _picture(container: av.container.InputContainer) -> PictureStream | None:

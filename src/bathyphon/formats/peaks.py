@@ -33,11 +33,11 @@ def write_peaks(sound: ConformedFile, folder: Path, rate: int) -> None:
             block = sound.read(start, min(start + _BLOCK, sound.samples)).astype(np.float64)
             low, high, power = _finest(block)
             for file in files:
-                np.stack(
-                    [_int16(low), _int16(high), _int16(np.sqrt(power))], axis=1
-                ).tofile(file)
-                low, high, power = _coarser(low, np.min), _coarser(high, np.max), _coarser(
-                    power, np.mean
+                np.stack([_int16(low), _int16(high), _int16(np.sqrt(power))], axis=1).tofile(file)
+                low, high, power = (
+                    _coarser(low, np.min),
+                    _coarser(high, np.max),
+                    _coarser(power, np.mean),
                 )
     finally:
         for file in files:

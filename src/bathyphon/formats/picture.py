@@ -84,9 +84,7 @@ def _encode(
     return count
 
 
-def _constant_rate(
-    source: Path, stream: PictureStream
-) -> Iterator[tuple[int, av.VideoFrame]]:
+def _constant_rate(source: Path, stream: PictureStream) -> Iterator[tuple[int, av.VideoFrame]]:
     """Frames at the constant rate: each is shown from its time until the next one's."""
     with opened(source) as container:
         video = container.streams.video[0]
@@ -159,9 +157,8 @@ class _Strip:
 
     def see(self, index: int, frame: av.VideoFrame) -> None:
         if index % self._every == 0 and len(self._frames) < 4 * STRIP_MOST:
-            self._frames.append(
-                frame.reformat(self._width, STRIP_HEIGHT, "rgb24").to_image()
-            )
+            small = frame.reformat(self._width, STRIP_HEIGHT, "rgb24")
+            self._frames.append(Image.fromarray(small.to_ndarray()))
 
     def save(self, path: Path) -> dict[str, int]:
         rows = -(-len(self._frames) // STRIP_COLUMNS)

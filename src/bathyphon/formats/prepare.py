@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import resource
 import sys
 from pathlib import Path
@@ -34,6 +35,11 @@ def prepare(source: Path, folder: Path, rate: int, tell: Any) -> dict[str, Any]:
     tell : callable
         Told the share that is done.
     """
+    # Equal bytes are prepared once, whoever brings them in.
+    found = folder / f"info-{rate}.json"
+    if found.exists():
+        known: dict[str, Any] = json.loads(found.read_text())
+        return known
     contents = probe(source)
     folder.mkdir(parents=True, exist_ok=True)
     info: dict[str, Any] = {"seconds": contents.seconds}
@@ -58,6 +64,9 @@ def prepare(source: Path, folder: Path, rate: int, tell: Any) -> dict[str, Any]:
         )
     if "sound" not in info and "picture" not in info:
         raise Refused("it holds neither sound nor picture that can be decoded")
+    partial = found.with_suffix(f".{os.getpid()}.part")
+    partial.write_text(json.dumps(info))
+    partial.replace(found)
     return info
 
 

@@ -27,9 +27,7 @@ api.add_router("", exports)
 @api.exception_handler(Refused)
 def refused(request: HttpRequest, error: Refused) -> HttpResponse:
     """Bad input: one sentence and the place of the fault."""
-    return api.create_response(
-        request, {"detail": error.message, "where": error.where}, status=422
-    )
+    return api.create_response(request, {"detail": error.message, "where": error.where}, status=422)
 
 
 @api.exception_handler(Conflict)

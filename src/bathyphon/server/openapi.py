@@ -11,7 +11,9 @@ def description() -> str:
     """The OpenAPI description as JSON text."""
     from bathyphon.server.api import api
 
-    return json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1, ensure_ascii=False) + "\n"
+    return (
+        json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1, ensure_ascii=False) + "\n"
+    )
 
 
 if __name__ == "__main__":

@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+from mimetypes import guess_type
+from pathlib import Path
+
 from django.conf import settings
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.core.exceptions import SuspiciousFileOperation
+from django.http import Http404, HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from django.urls import path, re_path
+from django.utils._os import safe_join
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from bathyphon.server.accounts.views import enter
@@ -12,11 +18,12 @@ from bathyphon.server.api import api
 from bathyphon.server.events.stream import events
 from bathyphon.server.exports.views import export_file
 from bathyphon.server.media.views import media_file
+from bathyphon.server.ranges import file_response
 from bathyphon.server.sound.views import sound_block
 
 
 @ensure_csrf_cookie
-def application(request: HttpRequest) -> HttpResponse | FileResponse:
+def application(request: HttpRequest) -> HttpResponse:
     """The application's page; its own router decides what to show."""
     page = settings.WEB_DIST / "index.html"
     if not page.exists():
@@ -26,12 +33,27 @@ def application(request: HttpRequest) -> HttpResponse | FileResponse:
     return response
 
 
+async def built_file(request: HttpRequest, name: str) -> HttpResponseBase:
+    """A file of the built front end; names carry a hash, so browsers may keep them for ever."""
+    try:
+        path = Path(safe_join(settings.WEB_DIST, request.path.lstrip("/")))
+    except SuspiciousFileOperation:
+        raise Http404 from None
+    kind = guess_type(name)[0] or "application/octet-stream"
+    response = file_response(request, path, kind, name)
+    if request.path.startswith("/assets/"):
+        response["Cache-Control"] = "public, max-age=31536000, immutable"
+    return response
+
+
 urlpatterns = [
+    path("assets/<str:name>", built_file),
+    path("mark.svg", built_file, {"name": "mark.svg"}),
     path("api/events", events),
     path("api/media/<uuid:id>/<str:part>", media_file),
     path("api/reels/<uuid:id>/sound/<str:side>/<int:block>", sound_block),
     path("api/exports/<uuid:id>/file", export_file),
     path("api/", api.urls),
     path("enter/<str:token>", enter),
-    re_path(r"^(?!api/|static/|assets/).*$", application),
+    re_path(r"^(?!api/|assets/).*$", application),
 ]

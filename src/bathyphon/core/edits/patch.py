@@ -85,14 +85,14 @@ def touched(document: Any, patch: Sequence[Op]) -> list[str]:
     """
     places = []
     for op in patch:
-        node, names = document, []
+        node: Any = document
+        names: list[str] = []
         for part in parts_of(op["path"]):
             if isinstance(node, list):
                 item = node[int(part)] if int(part) < len(node) else op.get("value")
                 if op["op"] == "add" and len(names) + 1 == len(parts_of(op["path"])):
                     item = op["value"]
-                named = isinstance(item, dict) and "id" in item
-                names.append(str(item["id"]) if named else "*")
+                names.append(str(item["id"]) if isinstance(item, dict) and "id" in item else "*")
                 node = item
             else:
                 names.append(part)

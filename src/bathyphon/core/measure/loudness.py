@@ -73,7 +73,7 @@ class LoudnessMeter:
         if energy.size < hops:
             return np.zeros(0)
         total = np.concatenate([[0.0], np.cumsum(energy)])
-        return np.maximum(0.0, (total[hops:] - total[:-hops]) / hops)
+        return np.asarray(np.maximum(0.0, (total[hops:] - total[:-hops]) / hops))
 
     def integrated(self) -> float | None:
         """Integrated loudness in LUFS, gated at −70 LUFS and 10 LU below the ungated level."""

@@ -17,7 +17,7 @@ async def export_file(request: HttpRequest, id: UUID) -> HttpResponseBase:
     user = await request.auser()
     if not user.is_authenticated:
         return HttpResponse(status=401)
-    found = Export.visible_to(user).filter(pk=id, state=Export.DONE)  # type: ignore[arg-type]
+    found = Export.visible_to(user).filter(pk=id, state=Export.DONE)
     export = await sync_to_async(found.first)()
     if export is None:
         raise Http404

@@ -8,6 +8,7 @@ import shutil
 import tempfile
 from collections.abc import Iterable
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.models import User
@@ -18,7 +19,7 @@ from bathyphon.core.errors import Refused
 from bathyphon.server.media.models import Blob, Media
 
 
-def take_upload(account: User, upload: UploadedFile, rate: int) -> Media:
+def take_upload(account: User, upload: UploadedFile[Any], rate: int) -> Media:
     """Store an uploaded file and ask for its preparation.
 
     Raises

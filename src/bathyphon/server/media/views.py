@@ -28,7 +28,7 @@ async def media_file(request: HttpRequest, id: UUID, part: str) -> HttpResponseB
     content_type = _PARTS.get(part)
     if content_type is None and _PEAKS.fullmatch(part):
         content_type = "application/octet-stream"
-    media = await sync_to_async(Media.visible_to(user).filter(pk=id).first)()  # type: ignore[arg-type]
+    media = await sync_to_async(Media.visible_to(user).filter(pk=id).first)()
     if content_type is None or media is None:
         raise Http404
     digest = media.blob.digest

@@ -51,7 +51,9 @@ def remember(reel: UUID, head: Head) -> Head:
 def load(reel: UUID, revision: int) -> Document:
     """The document at any revision, from the snapshot before it and the patches since."""
     snapshot = (
-        Snapshot.objects.filter(reel_id=reel, revision__lte=revision).order_by("-revision")[:1].get()
+        Snapshot.objects.filter(reel_id=reel, revision__lte=revision)
+        .order_by("-revision")[:1]
+        .get()
     )
     document = snapshot.document()
     entries = JournalEntry.objects.filter(

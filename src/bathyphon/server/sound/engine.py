@@ -39,9 +39,7 @@ class ReelEngine:
 
     store: Store = field(default_factory=Store)
     lock: threading.Lock = field(default_factory=threading.Lock)
-    _graphs: OrderedDict[tuple[Any, ...], tuple[Runner, Graph]] = field(
-        default_factory=OrderedDict
-    )
+    _graphs: OrderedDict[tuple[Any, ...], tuple[Runner, Graph]] = field(default_factory=OrderedDict)
 
     def block(
         self,

@@ -11,6 +11,7 @@ export function PictureView() {
   const frame = useRef<HTMLDivElement>(null);
   const video = useRef<HTMLVideoElement>(null);
   const playing = usePlayer((s) => s.playing && !s.starving);
+  const starving = usePlayer((s) => s.starving);
   const position = usePlayer((s) => s.position);
   const clips = document.picture?.clips;
   const clip = useMemo(
@@ -51,13 +52,19 @@ export function PictureView() {
     if (!playing) follower.current?.show(position);
   }, [playing, position, source]);
 
+  const shown = () => {
+    // A seek before there was anything to show is done again.
+    const now = usePlayer.getState();
+    if (!now.playing) follower.current?.show(now.position);
+  };
+
   const cuts = document.picture?.cuts ?? [];
   const here = clock.frameOfSample(position);
   const nextCut = cuts.find((c) => c > here);
   return (
     <div className="picture" ref={frame}>
       {source ? (
-        <video ref={video} src={source} muted playsInline preload="auto" aria-label="Picture" />
+        <video ref={video} src={source} muted playsInline preload="auto" aria-label="Picture" onLoadedData={shown} />
       ) : (
         <p className="no-picture">
           {!clips?.length
@@ -74,7 +81,7 @@ export function PictureView() {
           f
         </span>
       )}
-      {usePlayer.getState().starving && <span className="picture-wait">Waiting for sound…</span>}
+      {starving && <span className="picture-wait">Waiting for sound…</span>}
       <ActionIcon
         className="picture-full"
         variant="transparent"

@@ -12,7 +12,7 @@ import { Shots } from './Shots';
 import { TrackRow } from './TrackRow';
 import { useView, useX } from './view';
 
-const HEADS = 112;
+const HEADS = 132;
 const FOLLOW_AT = 0.92;
 
 /** Shots, ruler, tracks and the whole reel, on one time axis. */

@@ -1,0 +1,332 @@
+"""A real server, worker and database, driven through a real browser."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+import uuid
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from http.cookiejar import CookieJar
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+import soundfile
+from media import RATE, film, song, speech
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+
+ROOT = Path(__file__).parents[2]
+CHROMIUM = [
+    "--no-sandbox",
+    "--autoplay-policy=no-user-gesture-required",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+    "--disable-quic",
+]
+SIZE = {"width": 1280, "height": 800}
+TAP = (Path(__file__).parent / "tap.js").read_text()
+
+
+@dataclass
+class Server:
+    """The running application."""
+
+    port: int
+    env: dict[str, str]
+    process: subprocess.Popen[bytes] | None = None
+
+    @property
+    def url(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> None:
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "uvicorn", "bathyphon.server.asgi:application",
+             "--port", str(self.port), "--log-level", "warning", "--no-access-log"],
+            env=self.env,
+            cwd=ROOT,
+        )  # fmt: skip
+        for _ in range(300):
+            try:
+                with urllib.request.urlopen(self.url, timeout=1):
+                    return
+            except OSError:
+                time.sleep(0.1)
+        raise RuntimeError("the server does not answer")
+
+    def kill(self) -> None:
+        assert self.process
+        self.process.kill()
+        self.process.wait()
+
+    def django(self, *arguments: str) -> str:
+        done = subprocess.run(
+            [sys.executable, "-m", "django", *arguments],
+            env=self.env, cwd=ROOT, capture_output=True, text=True, check=False,
+        )  # fmt: skip
+        assert done.returncode == 0, done.stderr
+        return done.stdout.strip()
+
+
+class Api:
+    """The API, without a browser, for preparing and looking up."""
+
+    def __init__(self, server: Server, link: str) -> None:
+        self.server = server
+        self._jar = CookieJar()
+        self._opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self._jar))
+        self._opener.open(server.url + link).read()
+        self.get("/api/account")
+
+    def get(self, path: str) -> Any:
+        return json.loads(self._opener.open(self.server.url + path).read())
+
+    def raw(self, path: str) -> bytes:
+        return self._opener.open(self.server.url + path).read()
+
+    def post(self, path: str, data: Any, kind: str = "application/json") -> Any:
+        token = next(c.value for c in self._jar if c.name == "csrftoken")
+        body = data if isinstance(data, bytes) else json.dumps(data).encode()
+        request = urllib.request.Request(
+            self.server.url + path, body, {"Content-Type": kind, "X-CSRFToken": token}
+        )
+        return json.loads(self._opener.open(request).read())
+
+    def edit(self, reel: str, **command: Any) -> Any:
+        base = self.get(f"/api/reels/{reel}")["revision"]
+        data = {"edit_id": str(uuid.uuid4()), "base": base, "command": command}
+        return self.post(f"/api/reels/{reel}/edits", data)
+
+    def upload(self, path: Path) -> Any:
+        edge = uuid.uuid4().hex
+        body = (
+            f'--{edge}\r\nContent-Disposition: form-data; name="file"; filename="{path.name}"\r\n'
+            "Content-Type: application/octet-stream\r\n\r\n"
+        ).encode()
+        body += path.read_bytes() + f"\r\n--{edge}--\r\n".encode()
+        made = self.post("/api/media", body, f"multipart/form-data; boundary={edge}")
+        for _ in range(300):
+            line = self.get(f"/api/media/{made['id']}")
+            if line["state"] in ("ready", "failed"):
+                return line
+            time.sleep(0.2)
+        raise RuntimeError("the medium is never ready")
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+@pytest.fixture(scope="session")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    env = dict(os.environ)
+    env["DATABASE_URL"] = env["BATHYPHON_BROWSER_DATABASE_URL"]
+    env["DJANGO_SETTINGS_MODULE"] = "bathyphon.server.settings.local"
+    env["BATHYPHON_SECRET_KEY"] = "browser-tests-0123456789-abcdefghijklmno"
+    env["BATHYPHON_DATA"] = str(tmp_path_factory.mktemp("data"))
+    env["PYTHONPATH"] = str(ROOT / "src")
+    running = Server(free_port(), env)
+    running.django("migrate", "--noinput")
+    running.start()
+    worker = subprocess.Popen(
+        [sys.executable, "-m", "django", "procrastinate", "worker", "--concurrency", "2"],
+        env=env,
+        cwd=ROOT,
+        stderr=subprocess.DEVNULL,
+    )
+    yield running
+    worker.terminate()
+    running.kill()
+    try:
+        worker.wait(timeout=10)
+    except subprocess.TimeoutExpired:
+        worker.kill()
+
+
+@pytest.fixture(scope="session")
+def files(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
+    """A film that carries its frame numbers, a song and a spoken line."""
+    folder = tmp_path_factory.mktemp("files")
+    film(folder / "numbers.mp4", 66 * 25)
+    soundfile.write(folder / "song.wav", song(66).T, RATE, subtype="FLOAT")
+    soundfile.write(folder / "line.wav", speech(2.5).T, RATE, subtype="FLOAT")
+    return {path.name: path for path in folder.iterdir()}
+
+
+@dataclass
+class Made:
+    """A reel in the database: its id, its account's API and its media's files by id."""
+
+    id: str
+    api: Api
+    files: dict[str, Path]
+
+    @property
+    def document(self) -> Any:
+        return self.api.get(f"/api/reels/{self.id}")["document"]
+
+    def render(self, folder: Path, *options: str) -> np.ndarray:
+        """What ``bathyphon render`` makes of the reel as it is now, shape (2, n)."""
+        document = self.document
+        for medium in document["media"]:
+            medium["path"] = str(self.files[medium["id"]])
+        (folder / "reel.json").write_text(json.dumps(document))
+        done = subprocess.run(
+            [sys.executable, "-m", "bathyphon.cli", "render", str(folder / "reel.json"),
+             str(folder / "out.wav"), "--bits", "32f", *options],
+            env={**os.environ, "PYTHONPATH": str(ROOT / "src"),
+                 "BATHYPHON_CACHE": str(folder / "cache")},
+            capture_output=True, text=True, check=False,
+        )  # fmt: skip
+        assert done.returncode == 0, done.stderr
+        return soundfile.read(folder / "out.wav", dtype="float32", always_2d=True)[0].T
+
+
+@pytest.fixture
+def link(server: Server) -> Callable[[str], str]:
+    """A new sign-in link of a new account that leads to a path."""
+    name = f"editor-{uuid.uuid4().hex[:8]}"
+
+    def make(to: str = "/") -> str:
+        return server.django("sign_in_link", name, "--make", "--to", to)
+
+    return make
+
+
+@pytest.fixture
+def made(server: Server, link: Callable[[str], str], files: dict[str, Path]) -> Made:
+    """A reel with a numbered picture, music and a voice; cuts at frames 100, 250 and 400."""
+    api = Api(server, link("/"))
+    lines = {name: api.upload(path) for name, path in files.items()}
+    assert all(line["state"] == "ready" for line in lines.values()), lines
+    reel = api.post("/api/reels", {"name": "Numbers"})["id"]
+    for line in lines.values():
+        api.edit(reel, kind="add_medium", medium={"id": line["id"], "path": line["name"]})
+    picture = {"media": lines["numbers.mp4"]["id"], "start": 0, "length": 66 * RATE}
+    api.edit(reel, kind="set_picture", clips=[picture])
+    for cut in (100, 250, 400):
+        api.edit(reel, kind="add_cut", frame=cut)
+    for name, media, start, length in (
+        ("Voice", "line.wav", 5 * RATE, round(2.5 * RATE)),
+        ("Music", "song.wav", 0, 66 * RATE),
+    ):
+        track = name.lower()
+        api.edit(reel, kind="add_track", track={"id": track, "name": name})
+        clip = {"id": f"c-{track}", "media": lines[media]["id"], "name": media, "start": start}
+        api.edit(reel, kind="add_clip", track=track, clip={**clip, "length": length})
+    return Made(reel, api, {lines[name]["id"]: path for name, path in files.items()})
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        chromium = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        yield chromium
+        chromium.close()
+
+
+@pytest.fixture
+def context(browser: Browser) -> Iterator[BrowserContext]:
+    made = browser.new_context(viewport=SIZE, bypass_csp=True, accept_downloads=True)
+    made.add_init_script(TAP)
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def page(context: BrowserContext) -> Iterator[Page]:
+    opened = context.new_page()
+    faults: list[str] = []
+    opened.on("pageerror", lambda error: faults.append(str(error)))
+    yield opened
+    assert not faults
+
+
+class Bench:
+    """The workbench as a person uses it."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+
+    def lane(self, track: str) -> dict[str, float]:
+        box = self.page.locator(f"[data-track={track}]").bounding_box()
+        assert box
+        return dict(box)
+
+    def x_of_frame(self, frame: float) -> float:
+        """Where a frame is on the screen, by the window that the whole-reel strip shows."""
+        start, scale = self.page.evaluate("window.__view")
+        return self.lane("music")["x"] + (frame * 1920 - start) / scale
+
+    def drag(self, x0: float, y0: float, x1: float, y1: float | None = None) -> None:
+        mouse = self.page.mouse
+        mouse.move(x0, y0)
+        mouse.down()
+        mouse.move((x0 + x1) / 2, y0, steps=6)
+        mouse.move(x1, y0 if y1 is None else y1, steps=6)
+        mouse.up()
+
+    def saved(self) -> None:
+        self.page.wait_for_function(
+            "[...document.querySelectorAll('.pill')].some(p => p.textContent === 'All saved')"
+        )
+
+    def start_listening(self) -> None:
+        """Play for a moment, so that the tap sits in the audio graph."""
+        self.play()
+        self.page.wait_for_function("window.__tap.parts.length > 0")
+        self.pause()
+
+    def play(self) -> None:
+        self.page.get_by_role("button", name="▶ Play").click()
+
+    def pause(self) -> None:
+        self.page.get_by_role("button", name="Pause").click()
+
+    def go_to(self, frame: int) -> None:
+        """Move the playhead by pressing on the ruler, then by single frames."""
+        page = self.page
+        box = page.locator(".ruler-lane").bounding_box()
+        assert box
+        page.mouse.click(self.x_of_frame(frame), box["y"] + box["height"] - 3)
+        for _ in range(400):
+            here = self.frame()
+            if here == frame:
+                return
+            page.keyboard.press("ArrowRight" if here < frame else "ArrowLeft")
+        raise AssertionError("the playhead does not get there")
+
+    def frame(self) -> int:
+        text = self.page.locator(".playhead-head").inner_text()
+        hours, minutes, seconds, frames = map(int, re.split("[:;]", text))
+        return ((hours * 60 + minutes) * 60 + seconds) * 25 + frames
+
+    def heard(self) -> tuple[np.ndarray, np.ndarray]:
+        """What has come out of the audio graph: samples of the reel, and their sound (2, n)."""
+        import base64
+
+        data = base64.b64decode(self.page.evaluate("window.__tap.take()"))
+        rows = np.frombuffer(data, np.float32).reshape(-1, 4)
+        rows = rows[rows[:, 0] >= 0]
+        return (rows[:, 0] * RATE + rows[:, 1]).astype(np.int64), rows[:, 2:].T.copy()
+
+
+@pytest.fixture
+def bench(page: Page, server: Server, link: Callable[[str], str], made: Made) -> Bench:
+    page.goto(server.url + link(f"/reels/{made.id}"))
+    page.wait_for_selector(".track")
+    page.wait_for_function("document.querySelector('.picture video')?.readyState >= 2")
+    return Bench(page)

@@ -1,0 +1,94 @@
+"""Signing in, passwords, day and night; everything reachable and readable (axe)."""
+
+from pathlib import Path
+
+import pytest
+
+AXE = (Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()
+RULES = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]}
+
+
+def faults(page):
+    page.evaluate(AXE)
+    found = page.evaluate("(rules) => axe.run(document, rules)", RULES)
+    return [
+        (v["id"], n["html"][:160], n.get("failureSummary", "")[:200])
+        for v in found["violations"]
+        for n in v["nodes"]
+    ]
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_every_page_is_accessible(bench, made, server, link, scheme):
+    page = bench.page
+    page.emulate_media(color_scheme=scheme)
+    page.wait_for_timeout(300)
+    assert faults(page) == []
+    y = bench.lane("music")["y"] + 30
+    bench.drag(bench.x_of_frame(100), y, bench.x_of_frame(250))
+    assert faults(page) == []
+    page.get_by_role("button", name="Muffle").click()
+    page.wait_for_selector("[data-treatment]")
+    page.wait_for_timeout(300)
+    assert faults(page) == []
+    for tab in ("Media & sounds", "Lists", "History"):
+        page.get_by_role("tab", name=tab).click()
+        page.wait_for_timeout(200)
+        assert faults(page) == []
+    page.get_by_role("button", name="Export…").click()
+    page.wait_for_timeout(400)
+    assert faults(page) == []
+    page.goto(server.url + "/")
+    page.get_by_role("link", name="Numbers").wait_for()
+    assert faults(page) == []
+    page.get_by_role("button", name="New reel…").click()
+    page.wait_for_timeout(400)
+    assert faults(page) == []
+
+
+def test_password_sign_out_and_sign_in_again(page, server, link):
+    page.goto(server.url + link("/"))
+    page.get_by_role("button", name="Settings").click()
+    page.get_by_role("menuitem", name="Change the password…").click()
+    page.get_by_label("New password").fill("carbide and rope")
+    page.get_by_role("button", name="Change it").click()
+    page.get_by_text("The password has been changed.").wait_for()
+    page.get_by_role("button", name="Settings").click()
+    page.get_by_role("menuitem", name="Sign out").click()
+    page.wait_for_url("**/sign-in")
+    name = server.django(
+        "shell", "-v", "0", "-c",
+        "from django.contrib.auth.models import User; print(User.objects.latest('pk').username)",
+    )  # fmt: skip
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Password").first.fill("wrong")
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("alert").wait_for()
+    page.get_by_label("Password").first.fill("carbide and rope")
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("heading", name="Your reels").wait_for()
+
+
+def test_night_can_be_chosen(page, server, link):
+    page.goto(server.url + link("/"))
+    page.get_by_role("button", name="Settings").click()
+    page.get_by_role("menuitem", name="Night").click()
+    assert page.evaluate("document.documentElement.dataset.mantineColorScheme") == "dark"
+    page.reload()
+    assert page.evaluate("document.documentElement.dataset.mantineColorScheme") == "dark"
+
+
+def test_volume_and_headphone_delay_are_kept(bench):
+    page = bench.page
+    page.get_by_role("button", name="Output volume and headphone delay").click()
+    page.get_by_label("Headphone delay").fill("120")
+    page.get_by_label("Headphone delay").press("Enter")
+    page.reload()
+    page.wait_for_selector(".track")
+    page.get_by_role("button", name="Output volume and headphone delay").click()
+    assert page.get_by_label("Headphone delay").input_value() == "120 ms"
+
+
+def test_a_reel_that_is_not_there_says_so(page, server, link):
+    page.goto(server.url + link("/reels/00000000-0000-4000-8000-000000000000"))
+    page.get_by_text("There is no such reel among yours.").wait_for()

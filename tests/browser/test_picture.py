@@ -1,0 +1,81 @@
+"""The picture stays with the sound: while playing, after seeks, in loops, and standing still."""
+
+import numpy as np
+from media import READ_FRAME
+
+LOOK = f"""async (milliseconds) => {{
+  const read = {READ_FRAME};
+  const video = document.querySelector('.picture video');
+  const seen = [];
+  const until = performance.now() + milliseconds;
+  await new Promise((done) => {{
+    const look = () => {{
+      const heard = window.__tap.now();
+      if (heard >= 0) seen.push([read(), heard / 1920]);
+      if (performance.now() > until) done();
+      else video.requestVideoFrameCallback(look);
+    }};
+    video.requestVideoFrameCallback(look);
+    setTimeout(done, milliseconds + 2000);
+  }});
+  return seen;
+}}"""
+
+SETTLE_FRAMES = 12
+
+
+def differences(bench, milliseconds):
+    """Shown frame less heard frame, as each new frame comes to the screen."""
+    seen = np.array(bench.page.evaluate(LOOK, milliseconds))
+    assert len(seen) > milliseconds / 1000 * 10
+    # A frame is right while the heard position lies within it: n to n + 1.
+    return seen[SETTLE_FRAMES:, 0] + 0.5 - seen[SETTLE_FRAMES:, 1]
+
+
+def within_one_frame(found):
+    assert np.abs(found).max() <= 1.5
+    assert np.mean(np.abs(found) <= 1.0) > 0.97
+
+
+def test_within_one_frame_over_60_seconds(bench):
+    bench.play()
+    bench.page.wait_for_timeout(500)
+    within_one_frame(differences(bench, 60_000))
+
+
+def test_after_seeks_and_in_a_loop(bench):
+    page = bench.page
+    bench.play()
+    page.wait_for_timeout(500)
+    for frame in (900, 120, 1400):
+        box = page.locator(".ruler-lane").bounding_box()
+        page.mouse.click(bench.x_of_frame(frame), box["y"] + box["height"] - 3)
+        page.wait_for_timeout(700)
+        within_one_frame(differences(bench, 1500))
+    bench.pause()
+    y = bench.lane("music")["y"] + 30
+    bench.drag(bench.x_of_frame(250), y, bench.x_of_frame(300))
+    page.get_by_role("button", name="Loop").click()
+    bench.go_to(260)
+    bench.play()
+    page.wait_for_timeout(800)
+    reached = []
+    for _ in range(4):
+        found = differences(bench, 1500)
+        reached.append(np.mean(np.abs(found) <= 1.0))
+        assert 240 <= bench.frame() <= 310
+    # Right after the jump back a new frame is still on its way to the screen.
+    assert np.mean(reached) > 0.75
+
+
+def test_standing_still_every_step_shows_its_frame(bench):
+    page = bench.page
+    for target in (0, 1, 99, 100, 101, 250, 613, 1500):
+        bench.go_to(target)
+        page.wait_for_function(f"({READ_FRAME})() === {target}", timeout=5000)
+    page.keyboard.press("Shift+ArrowLeft")
+    page.wait_for_function(f"({READ_FRAME})() === 1495", timeout=5000)
+    page.keyboard.press("Home")
+    page.keyboard.press("ArrowDown")
+    page.wait_for_function(f"({READ_FRAME})() === 100", timeout=5000)
+    assert bench.frame() == 100

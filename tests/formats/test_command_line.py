@@ -1,0 +1,161 @@
+"""The command line: what it prints, what it writes, how it refuses."""
+
+import json
+import subprocess
+import sys
+
+import numpy as np
+import pytest
+import soundfile
+
+from reels import document, effect, noise, treatment
+
+RATE = 48000
+
+
+@pytest.fixture
+def run(tmp_path, monkeypatch):
+    monkeypatch.setenv("BATHYPHON_CACHE", str(tmp_path / "cache"))
+    monkeypatch.setenv("PYTHONPATH", "src")
+
+    def call(*arguments):
+        return subprocess.run(
+            [sys.executable, "-m", "bathyphon.cli", *map(str, arguments)],
+            capture_output=True,
+            text=True,
+            check=False,
+        )
+
+    return call
+
+
+@pytest.fixture
+def reel(tmp_path):
+    soundfile.write(tmp_path / "m1.wav", noise(2 * RATE).T, RATE, subtype="FLOAT")
+    doc = document(
+        2 * RATE,
+        treatments=[treatment(RATE // 2, RATE, effect("muffle"), ramp_in={"length": 5760})],
+        start_timecode="01:00:00:00",
+    )
+    path = tmp_path / "reel.json"
+    path.write_text(json.dumps(doc))
+    return path
+
+
+def read(path):
+    return soundfile.read(path, dtype="float32", always_2d=True)[0].T
+
+
+def test_render_blocks_and_threads_give_the_same_samples(run, reel, tmp_path):
+    outs = []
+    for i, options in enumerate(
+        [("--block", "64"), ("--block", "333"), ("--block", "4096", "--threads", "2"),
+         ("--block", "whole")]
+    ):  # fmt: skip
+        out = tmp_path / f"{i}.wav"
+        done = run("render", reel, out, "--bits", "32f", *options)
+        assert done.returncode == 0, done.stderr
+        outs.append(read(out).tobytes())
+    assert len(set(outs)) == 1
+
+
+def test_render_says_what_it_did(run, reel, tmp_path):
+    done = run("render", reel, tmp_path / "o.wav", "--json")
+    said = json.loads(done.stdout)
+    assert (said["samples"], said["bits"], said["treated"]) == (2 * RATE, "24", True)
+    assert soundfile.info(tmp_path / "o.wav").subtype == "PCM_24"
+
+
+def test_render_a_slice_by_timecode_and_the_stems(run, reel, tmp_path):
+    run("render", reel, tmp_path / "all.wav", "--bits", "32f")
+    done = run(
+        "render", reel, tmp_path / "part.wav", "--bits", "32f", "--from", "01:00:00:10",
+        "--to", "01:00:01:00", "--stems", tmp_path / "stems",
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    part = read(tmp_path / "part.wav")
+    assert part.tobytes() == read(tmp_path / "all.wav")[:, 19200:48000].copy().tobytes()
+    assert read(tmp_path / "stems" / "01 Music.wav").tobytes() == part.tobytes()
+
+
+@pytest.mark.parametrize(
+    ("change", "arguments", "message"),
+    [
+        ({}, ("--from", "9 o'clock"), "not a timecode"),
+        ({}, ("--from", "02:00:00:00"), "within the reel"),
+        ({}, ("--block", "-3"), "--block"),
+        ({}, ("--threads", "0"), "--threads"),
+        ({"sample_rate": "fast"}, (), "sample_rate"),
+        ({"format": "film"}, (), "format"),
+        ({"media": [{"id": "m1", "path": "gone.wav"}]}, (), "no such file"),
+    ],
+)
+def test_render_refuses_in_one_line(run, reel, tmp_path, change, arguments, message):
+    reel.write_text(json.dumps(json.loads(reel.read_text()) | change))
+    done = run("render", reel, tmp_path / "o.wav", *arguments)
+    assert done.returncode == 2
+    assert message in done.stderr
+    assert len(done.stderr.strip().splitlines()) == 1
+    assert not (tmp_path / "o.wav").exists()
+
+
+@pytest.mark.parametrize("text", ["{", "[1, 2]", '{"format": NaN}', "[" * 5000])
+def test_what_is_no_reel_is_refused(run, tmp_path, text):
+    (tmp_path / "bad.json").write_text(text)
+    done = run("render", tmp_path / "bad.json", tmp_path / "o.wav")
+    assert done.returncode == 2
+    assert "Traceback" not in done.stderr
+
+
+def test_treat_adds_the_tail_and_keeps_the_rate(run, tmp_path):
+    soundfile.write(tmp_path / "a.wav", noise(22050)[0], 44100, subtype="FLOAT")
+    out = tmp_path / "b.wav"
+    done = run("treat", tmp_path / "a.wav", out, "--effect", "echo", "time_ms=100", "feedback=50")
+    assert done.returncode == 0, done.stderr
+    info = soundfile.info(out)
+    assert (info.samplerate, info.channels, info.subtype) == (44100, 2, "FLOAT")
+    assert info.frames == 22050 + 16 * 4410
+    run("treat", tmp_path / "a.wav", out, "--effect", "echo", "--tail", "none")
+    assert soundfile.info(out).frames == 22050
+    run("treat", tmp_path / "a.wav", out, "--effect", "echo", "--tail", "1.5")
+    assert soundfile.info(out).frames == 22050 + 66150
+
+
+@pytest.mark.parametrize(
+    ("arguments", "message"),
+    [
+        (("--effect", "polish"), "no effect"),
+        (("--effect", "echo", "shine=3"), "PARAM=VALUE"),
+        (("--effect", "echo", "time_ms=soon"), "not a number"),
+        (("--effect", "echo", "time_ms=-5"), "outside"),
+        (("--effect", "echo", "--tail", "long"), "--tail"),
+        ((), "--effect"),
+    ],
+)
+def test_treat_refuses_in_one_line(run, tmp_path, arguments, message):
+    soundfile.write(tmp_path / "a.wav", noise(4800).T, RATE)
+    done = run("treat", tmp_path / "a.wav", tmp_path / "b.wav", *arguments)
+    assert done.returncode == 2
+    assert message in done.stderr
+    assert len(done.stderr.strip().splitlines()) == 1
+
+
+def test_measure_reads_a_sine(run, tmp_path):
+    t = np.arange(5 * RATE) / RATE
+    x = 10 ** (-23 / 20) * np.sin(2 * np.pi * 1000 * t)
+    soundfile.write(tmp_path / "s.wav", np.stack([x, x]).T, RATE, subtype="FLOAT")
+    said = json.loads(run("measure", tmp_path / "s.wav", "--json", "--rt").stdout)
+    assert abs(said["loudness_lufs"] + 23) < 0.1
+    assert abs(said["true_peak_dbtp"] + 23) < 0.05
+    assert said["samples"] == 5 * RATE
+    assert len(said["decay"]) == 8
+
+
+def test_effects_prints_every_table(run):
+    tables = json.loads(run("effects", "--json").stdout)["effects"]
+    assert [t["id"] for t in tables] == ["gain", "muffle", "echo"]
+    assert all(
+        {"id", "unit", "low", "high", "scale", "default", "neutral"} <= p.keys()
+        for t in tables
+        for p in t["parameters"]
+    )

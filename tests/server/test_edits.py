@@ -1,0 +1,123 @@
+"""The edit endpoint: revisions, retries, conflicts, undo and redo."""
+
+import uuid
+
+import pytest
+
+from bathyphon.core.edits.patch import apply_patch
+from bathyphon.server.reels.head import _heads, load
+from bathyphon.server.reels.models import Snapshot
+
+
+def state(api, reel):
+    return api.get(f"/api/reels/{reel.pk}").json()
+
+
+def test_an_edit_makes_a_revision_and_its_patch_leads_there(api, reel):
+    before = state(api, reel)
+    answer = api.edit(reel, 0, kind="set_track", id="t1", gain_db=-3.5)
+    assert answer.status_code == 200
+    change = answer.json()
+    after = state(api, reel)
+    assert change["revision"] == after["revision"] == 1
+    assert apply_patch(before["document"], change["patch"])[0] == after["document"]
+    assert after["document"]["tracks"][0]["gain_db"] == -3.5
+    assert after["undo"]["title"] == "set the level of Music"
+
+
+def test_a_repeated_edit_applies_once(api, reel):
+    data = {
+        "edit_id": str(uuid.uuid4()),
+        "base": 0,
+        "command": {"kind": "add_cut", "frame": 30},
+    }
+    first = api.post(f"/api/reels/{reel.pk}/edits", data)
+    again = api.post(f"/api/reels/{reel.pk}/edits", data)
+    assert first.json()["revision"] == again.json()["revision"] == 1
+    assert state(api, reel)["document"]["picture"]["cuts"] == [30]
+
+
+def test_two_windows_that_change_different_things_both_succeed(api, reel):
+    assert api.edit(reel, 0, kind="set_track", id="t1", gain_db=-3.0).status_code == 200
+    assert api.edit(reel, 0, kind="set_track", id="t1", pan=20.0).status_code == 200
+    track = state(api, reel)["document"]["tracks"][0]
+    assert (track["gain_db"], track["pan"]) == (-3.0, 20.0)
+
+
+def test_a_window_that_would_overwrite_another_s_change_is_told(api, reel):
+    assert api.edit(reel, 0, kind="set_track", id="t1", gain_db=-3.0).status_code == 200
+    late = api.edit(reel, 0, kind="set_track", id="t1", gain_db=-9.0)
+    assert late.status_code == 409
+    assert "Another window" in late.json()["detail"]
+    assert state(api, reel)["document"]["tracks"][0]["gain_db"] == -3.0
+    assert api.edit(reel, 1, kind="set_track", id="t1", gain_db=-9.0).status_code == 200
+
+
+def test_undo_and_redo_append_revisions_and_name_what_they_expect(api, reel):
+    start = state(api, reel)["document"]
+    api.edit(reel, 0, kind="add_cut", frame=10)
+    api.edit(reel, 1, kind="add_cut", frame=20)
+    two = state(api, reel)["document"]
+    assert api.turn(reel, "undo", 1).status_code == 409
+    assert api.turn(reel, "undo", 2).json()["revision"] == 3
+    now = state(api, reel)
+    assert now["document"]["picture"]["cuts"] == [10]
+    assert (now["undo"]["revision"], now["redo"]["revision"]) == (1, 3)
+    api.turn(reel, "undo", 1)
+    now = state(api, reel)
+    assert now["document"] == start
+    assert now["undo"] is None
+    for _ in range(2):
+        api.turn(reel, "redo", state(api, reel)["redo"]["revision"])
+    now = state(api, reel)
+    assert now["document"] == two
+    assert now["redo"] is None
+    # Undo reaches the redone edits again, in their order.
+    api.turn(reel, "undo", now["undo"]["revision"])
+    api.turn(reel, "undo", state(api, reel)["undo"]["revision"])
+    assert state(api, reel)["document"] == start
+
+
+def test_a_new_edit_ends_redo(api, reel):
+    api.edit(reel, 0, kind="add_cut", frame=10)
+    api.turn(reel, "undo", 1)
+    api.edit(reel, 2, kind="add_cut", frame=30)
+    assert state(api, reel)["redo"] is None
+    assert api.turn(reel, "redo", 2).status_code == 409
+
+
+def test_the_document_is_rebuilt_from_snapshots_and_patches(api, reel):
+    revision = 0
+    for i in range(1, 131):
+        revision = api.edit(reel, revision, kind="add_cut", frame=i).json()["revision"]
+    assert Snapshot.objects.filter(reel=reel).count() == 2
+    held = state(api, reel)["document"]
+    _heads.clear()
+    assert state(api, reel)["document"] == held
+    assert load(reel.pk, 57)["picture"]["cuts"] == list(range(1, 58))
+
+
+@pytest.mark.parametrize(
+    ("command", "where"),
+    [
+        ({"kind": "set_track", "id": "t1", "gain_db": 90}, "tracks.0.gain_db"),
+        ({"kind": "remove_clip", "id": "zz"}, "clip"),
+        ({"kind": "nonsense"}, ""),
+        ({"kind": "add_medium", "medium": {"id": "m9", "path": "x"}}, "medium.id"),
+    ],
+)
+def test_a_bad_edit_is_refused_with_a_sentence(api, reel, command, where):
+    answer = api.edit(reel, 0, **command)
+    assert answer.status_code == 422
+    assert answer.json()["where"] == where
+    assert state(api, reel)["revision"] == 0
+
+
+def test_the_history_tells_what_was_done_by_whom(api, reel):
+    api.edit(reel, 0, kind="add_cut", frame=10)
+    api.turn(reel, "undo", 1)
+    lines = api.get(f"/api/reels/{reel.pk}/history").json()
+    assert [(x["kind"], x["title"], x["account"]) for x in lines] == [
+        ("undo", "add a cut", "mara"),
+        ("edit", "add a cut", "mara"),
+    ]

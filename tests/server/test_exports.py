@@ -1,0 +1,70 @@
+"""Exports: the job renders what the reel was, reports, and stops when asked."""
+
+from types import SimpleNamespace
+
+import numpy as np
+import pytest
+import soundfile
+
+from bathyphon.server.exports.models import Export
+from bathyphon.server.exports.tasks import run_export
+from bathyphon.server.reels.head import head_of
+from bathyphon.server.sound.media import PreparedMedia
+from reels import rendered
+
+
+def work(export, aborted=False):
+    context = SimpleNamespace(should_abort=lambda: aborted)
+    run_export.func(context, export=str(export.pk))
+    export.refresh_from_db()
+    return export
+
+
+def ask(api, reel, **options):
+    answer = api.post(f"/api/reels/{reel.pk}/exports", options)
+    assert answer.status_code == 201
+    return Export.objects.get(pk=answer.json()["id"])
+
+
+@pytest.mark.parametrize("treated", [True, False])
+def test_an_export_is_the_render_of_the_revision_asked_for(api, reel, treated, tmp_path):
+    export = ask(api, reel, bits="32f", treated=treated)
+    head = head_of(reel.pk, 0)
+    expected = rendered(head.document, PreparedMedia(api.user, head.reel), treated)
+    api.edit(reel, 0, kind="set_track", id="t1", gain_db=-40.0)
+    work(export)
+    assert (export.state, export.progress) == (Export.DONE, 1.0)
+    _, content = api.fetch(f"/api/exports/{export.pk}/file")
+    (tmp_path / "a.wav").write_bytes(content)
+    found, rate = soundfile.read(tmp_path / "a.wav", dtype="float32", always_2d=True)
+    assert rate == 48000
+    assert np.ascontiguousarray(found.T).tobytes() == expected.tobytes()
+
+
+def test_the_file_is_24_bit_by_default(api, reel):
+    export = work(ask(api, reel))
+    assert soundfile.info(export.path).subtype == "PCM_24"
+
+
+def test_a_cancelled_export_stops_and_leaves_no_file(api, reel):
+    export = ask(api, reel)
+    answer = api.post(f"/api/exports/{export.pk}/cancel")
+    assert answer.json()["state"] == "cancelled"
+    assert work(export).state == Export.CANCELLED
+    assert not export.path.exists()
+    assert api.fetch(f"/api/exports/{export.pk}/file")[0].status_code == 404
+
+
+def test_a_worker_that_is_stopped_puts_its_export_back(api, reel):
+    export = work(ask(api, reel), aborted=True)
+    assert export.state == Export.QUEUED
+    assert not export.path.exists()
+    assert work(export).state == Export.DONE
+
+
+def test_an_empty_reel_says_so(api):
+    made = api.post("/api/reels", {"name": "Empty"}).json()
+    answer = api.post(f"/api/reels/{made['id']}/exports", {})
+    export = work(Export.objects.get(pk=answer.json()["id"]))
+    assert export.state == Export.FAILED
+    assert "empty" in export.error

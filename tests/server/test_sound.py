@@ -1,0 +1,143 @@
+"""Sound blocks: what the player gets is what a render gives."""
+
+import threading
+
+import numpy as np
+import pytest
+from conftest import RATE
+from django.db import connection
+
+from bathyphon.core.engine.runner import Superseded
+from bathyphon.server.reels.head import head_of
+from bathyphon.server.sound.engine import Players, engine_of
+from bathyphon.server.sound.media import PreparedMedia
+from reels import rendered
+
+
+def block(api, reel, index, side="treated", **headers):
+    return api.get(f"/api/reels/{reel.pk}/sound/{side}/{index}?player=p&generation=1", **headers)
+
+
+def pcm(answer):
+    return np.frombuffer(answer.content, np.float32).reshape(2, -1)
+
+
+def whole(api, reel, treated=True):
+    reel.refresh_from_db()
+    head = head_of(reel.pk, reel.revision)
+    return rendered(head.document, PreparedMedia(api.user, head.reel), treated)
+
+
+@pytest.mark.parametrize("side", ["treated", "untreated"])
+def test_blocks_equal_the_render_after_edits_never_exported(api, reel, side):
+    api.edit(reel, 0, kind="set_chain", owner="treatment:f1", strength=70)
+    api.edit(
+        reel, 1, kind="add_effect", owner="clip:c1",
+        effect={"id": "x", "kind": "echo", "params": {"time_ms": 120}},
+    )  # fmt: skip
+    api.edit(reel, 2, kind="set_effect", owner="treatment:f1", id="e0", params={"high_cut_hz": 333})
+    expected = whole(api, reel, side == "treated")
+    blocks = [pcm(block(api, reel, i, side)) for i in (3, 0, 2, 1)]
+    for i, found in zip((3, 0, 2, 1), blocks, strict=True):
+        assert found.tobytes() == expected[:, i * RATE : (i + 1) * RATE].tobytes()
+
+
+def test_an_unchanged_block_is_not_sent_again(api, reel):
+    tags = {i: block(api, reel, i)["ETag"] for i in range(4)}
+    api.edit(reel, 0, kind="set_effect", owner="treatment:f1", id="e0", params={"high_cut_hz": 400})
+    again = {i: block(api, reel, i, **{"If-None-Match": tags[i]}) for i in range(4)}
+    assert [again[i].status_code for i in range(4)] == [304, 200, 304, 304]
+    assert again[1]["X-Revision"] == "1"
+    assert again[1]["X-Block"] == "exact"
+
+
+def test_a_control_that_is_being_turned_is_heard_but_not_kept(api, reel):
+    before = pcm(block(api, reel, 1))
+    path = f"/api/reels/{reel.pk}/sound/treated/1?player=p&generation=2"
+    turned = api.post(
+        path,
+        [{"kind": "set_effect", "owner": "treatment:f1", "id": "e0", "params": {"level_db": -9}}],
+    )
+    assert turned["X-Block"] == "provisional"
+    assert not np.array_equal(pcm(turned), before)
+    assert np.array_equal(pcm(block(api, reel, 1)), before)
+    assert api.get(f"/api/reels/{reel.pk}").json()["revision"] == 0
+    bad = api.post(path, [{"kind": "set_track", "id": "t1", "gain_db": 99}])
+    assert bad.status_code == 422
+
+
+def test_the_block_at_the_end_is_as_short_as_the_reel(api, reel):
+    api.edit(
+        reel, 0, kind="add_effect", owner="clip:c1",
+        effect={"id": "x", "kind": "echo", "params": {"time_ms": 10, "feedback": 20}},
+    )  # fmt: skip
+    length = api.get(f"/api/reels/{reel.pk}").json()["derived"]["length"]
+    assert pcm(block(api, reel, 4)).shape[1] == length - 4 * RATE
+    assert pcm(block(api, reel, 9)).shape[1] == 0
+
+
+def test_bad_requests_are_answered_clearly(api, reel):
+    assert block(api, reel, 0, "sideways").status_code == 404
+    assert block(api, reel, 10**9).status_code == 404
+    assert api.post(f"/api/reels/{reel.pk}/sound/treated/0", {"a": 1}).status_code == 422
+
+
+def test_a_player_has_two_requests_under_way_at_most():
+    players = Players()
+    assert players.begin("p", 1)
+    assert players.begin("p", 1)
+    assert not players.begin("p", 1)
+    assert players.begin("q", 1)
+    assert players.begin("p", 2)
+    assert not players.wanted("p", 1)
+    assert players.wanted("p", 2)
+    players.end("p", 2)
+    assert players.begin("p", 2)
+    assert players.begin("p", 2)
+
+
+def test_a_superseded_request_stops_on_its_way(api, reel):
+    head = head_of(reel.pk, 0)
+    engine = engine_of(reel.pk)
+    calls = []
+
+    def wanted():
+        calls.append(1)
+        return len(calls) < 3
+
+    with pytest.raises(Superseded):
+        engine.block(api.user, head, "treated", 1, "", wanted)
+    found = engine.block(api.user, head, "treated", 1, "", lambda: True)
+    expected = whole(api, reel)[:, RATE : 2 * RATE]
+    assert found.pcm == expected.tobytes()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_many_threads_get_the_same_sound(api, reel):
+    head = head_of(reel.pk, 0)
+    engine = engine_of(reel.pk)
+    expected = whole(api, reel)
+    results: dict[int, bytes] = {}
+    media = PreparedMedia(api.user, head.reel)
+    assert not media.missing
+
+    def ask(i):
+        results[i] = engine.block(api.user, head, "treated", i, "", lambda: True).pcm
+        connection.close()
+
+    results[0] = engine.block(api.user, head, "treated", 0, "", lambda: True).pcm
+    asked = [threading.Thread(target=ask, args=(i,)) for i in (3, 1, 2)]
+    for thread in asked:
+        thread.start()
+    for thread in asked:
+        thread.join()
+    for i in results:
+        assert results[i] == expected[:, i * RATE : (i + 1) * RATE].tobytes()
+
+
+def test_media_that_are_not_there_are_silence_and_are_named(api, reel, media):
+    id = str(media.pk)
+    media.delete()
+    state = api.get(f"/api/reels/{reel.pk}").json()
+    assert state["derived"]["missing_media"] == [id]
+    assert not pcm(block(api, reel, 0)).any()

@@ -92,8 +92,9 @@ class Api:
     def get(self, path: str) -> Any:
         return json.loads(self._opener.open(self.server.url + path).read())
 
-    def raw(self, path: str) -> bytes:
-        return self._opener.open(self.server.url + path).read()
+    def cookies(self) -> list[Any]:
+        """Its session, for a browser."""
+        return [{"name": c.name, "value": c.value, "url": self.server.url} for c in self._jar]
 
     def post(self, path: str, data: Any, kind: str = "application/json") -> Any:
         token = next(c.value for c in self._jar if c.name == "csrftoken")
@@ -206,12 +207,26 @@ def link(server: Server) -> Callable[[str], str]:
     return make
 
 
-@pytest.fixture
-def made(server: Server, link: Callable[[str], str], files: dict[str, Path]) -> Made:
-    """A reel with a numbered picture, music and a voice; cuts at frames 100, 250 and 400."""
-    api = Api(server, link("/"))
+@dataclass
+class Owner:
+    """An account whose media are prepared once for all tests."""
+
+    api: Api
+    lines: dict[str, Any]
+
+
+@pytest.fixture(scope="session")
+def owner(server: Server, files: dict[str, Path]) -> Owner:
+    api = Api(server, server.django("sign_in_link", "owner", "--make"))
     lines = {name: api.upload(path) for name, path in files.items()}
     assert all(line["state"] == "ready" for line in lines.values()), lines
+    return Owner(api, lines)
+
+
+@pytest.fixture
+def made(owner: Owner, files: dict[str, Path]) -> Made:
+    """A reel with a numbered picture, music and a voice; cuts at frames 100, 250 and 400."""
+    api, lines = owner.api, owner.lines
     reel = api.post("/api/reels", {"name": "Numbers"})["id"]
     for line in lines.values():
         api.edit(reel, kind="add_medium", medium={"id": line["id"], "path": line["name"]})
@@ -325,8 +340,9 @@ class Bench:
 
 
 @pytest.fixture
-def bench(page: Page, server: Server, link: Callable[[str], str], made: Made) -> Bench:
-    page.goto(server.url + link(f"/reels/{made.id}"))
+def bench(page: Page, server: Server, made: Made) -> Bench:
+    page.context.add_cookies(made.api.cookies())
+    page.goto(f"{server.url}/reels/{made.id}")
     page.wait_for_selector(".track")
     page.wait_for_function("document.querySelector('.picture video')?.readyState >= 2")
     return Bench(page)

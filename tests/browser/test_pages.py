@@ -39,7 +39,7 @@ def test_every_page_is_accessible(bench, made, server, link, scheme):
     page.wait_for_timeout(400)
     assert faults(page) == []
     page.goto(server.url + "/")
-    page.get_by_role("link", name="Numbers").wait_for()
+    page.get_by_role("link", name="Numbers").first.wait_for()
     assert faults(page) == []
     page.get_by_role("button", name="New reel…").click()
     page.wait_for_timeout(400)
@@ -81,12 +81,12 @@ def test_night_can_be_chosen(page, server, link):
 def test_volume_and_headphone_delay_are_kept(bench):
     page = bench.page
     page.get_by_role("button", name="Output volume and headphone delay").click()
-    page.get_by_label("Headphone delay").fill("120")
-    page.get_by_label("Headphone delay").press("Enter")
+    page.get_by_role("textbox", name="Headphone delay").fill("120")
+    page.get_by_role("textbox", name="Headphone delay").press("Enter")
     page.reload()
     page.wait_for_selector(".track")
     page.get_by_role("button", name="Output volume and headphone delay").click()
-    assert page.get_by_label("Headphone delay").input_value() == "120 ms"
+    assert page.get_by_role("textbox", name="Headphone delay").input_value() == "120 ms"
 
 
 def test_a_reel_that_is_not_there_says_so(page, server, link):

@@ -33,8 +33,11 @@ def differences(bench, milliseconds):
 
 
 def within_one_frame(found):
-    assert np.abs(found).max() <= 1.5
-    assert np.mean(np.abs(found) <= 1.0) > 0.97
+    """Nearly every frame is right; a frame that a busy machine shows late is made up at once."""
+    off = np.abs(found) > 1.0
+    assert off.mean() < 0.01, (off.mean(), np.abs(found).max())
+    runs = np.diff(np.flatnonzero(np.concatenate([[True], ~off, [True]]))) - 1
+    assert runs.max() <= 6, runs.max()
 
 
 def test_within_one_frame_over_60_seconds(bench):
@@ -50,8 +53,8 @@ def test_after_seeks_and_in_a_loop(bench):
     for frame in (900, 120, 1400):
         box = page.locator(".ruler-lane").bounding_box()
         page.mouse.click(bench.x_of_frame(frame), box["y"] + box["height"] - 3)
-        page.wait_for_timeout(700)
-        within_one_frame(differences(bench, 1500))
+        page.wait_for_timeout(900)
+        within_one_frame(differences(bench, 2500))
     bench.pause()
     y = bench.lane("music")["y"] + 30
     bench.drag(bench.x_of_frame(250), y, bench.x_of_frame(300))

@@ -7,6 +7,11 @@ const DEAD_BAND = 0.006;
 const FAR = 0.15;
 const PULL = 1.5;
 const MOST_PULL = 0.08;
+/** After a jump the picture may be some frames off: it hurries, since nobody hears it. */
+const HURRY = 0.3;
+const HURRY_FROM = 0.04;
+/** A seek takes about this long: aim ahead. */
+const SEEK_SECONDS = 0.05;
 const WINDOW = 7;
 
 export interface PictureTarget {
@@ -51,7 +56,9 @@ export class PictureFollower {
   run(sample: number) {
     this.errors = [];
     const wanted = this.target().offset + sample / this.target().clock.sampleRate;
-    if (Math.abs(this.video.currentTime - wanted) > 0.02) this.video.currentTime = wanted;
+    // When it starts from where it stands, no seek is needed.
+    if (Math.abs(this.video.currentTime - wanted) > 1 / this.target().clock.framesPerSecond)
+      this.video.currentTime = wanted + SEEK_SECONDS;
     this.video.playbackRate = 1;
     this.settling = performance.now() + 250;
     void this.video.play().catch(() => undefined);
@@ -73,14 +80,16 @@ export class PictureFollower {
     if (Math.abs(error) > FAR && performance.now() > this.settling) {
       this.errors = [];
       this.settling = performance.now() + 250;
-      this.video.currentTime = offset + sound + 0.03;
+      this.video.currentTime = offset + sound + SEEK_SECONDS;
       return;
     }
     this.errors.push(error);
     if (this.errors.length > WINDOW) this.errors.shift();
     const middle = [...this.errors].sort((a, b) => a - b)[this.errors.length >> 1] ?? 0;
-    const pull =
-      Math.abs(middle) < DEAD_BAND ? 0 : Math.max(-MOST_PULL, Math.min(MOST_PULL, PULL * middle));
+    const most = Math.abs(middle) > HURRY_FROM ? HURRY : MOST_PULL;
+    const wanted = Math.abs(middle) > HURRY_FROM ? 4 * middle : PULL * middle;
+    const pull = Math.abs(middle) < DEAD_BAND ? 0 : Math.max(-most, Math.min(most, wanted));
+    if (most === HURRY) this.errors = this.errors.slice(-3);
     this.video.playbackRate = 1 - pull;
   }
 }

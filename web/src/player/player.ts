@@ -20,6 +20,8 @@ interface PlayerState {
   delay: number;
   peaks: [number, number];
   trouble: string;
+  /** Counts the jumps of the playhead, so that the picture can jump as well. */
+  jumps: number;
 }
 
 const VOLUME_KEY = 'bathyphon.volume';
@@ -40,6 +42,7 @@ export const usePlayer = create<PlayerState>()(() => ({
   delay: stored(DELAY_KEY, 0),
   peaks: [0, 0],
   trouble: '',
+  jumps: 0,
 }));
 
 export class Player {
@@ -120,7 +123,7 @@ export class Player {
     this.stopAt = undefined;
     this.last = undefined;
     this.send({ type: 'seek', to: position });
-    usePlayer.setState({ position });
+    usePlayer.setState((state) => ({ position, jumps: state.jumps + 1 }));
     this.blocks.look(side, position, playing);
   }
 

@@ -134,8 +134,12 @@ export const useSession = create<Session>()((set, get) => {
     catchUp: async (revision) => {
       const { id } = get();
       if (!id || (revision !== undefined && revision <= get().revision)) return;
-      const state = await fetchAll(id);
-      if (get().id === id && state.revision >= get().revision) take(state);
+      try {
+        const state = await fetchAll(id);
+        if (get().id === id && state.revision >= get().revision) take(state);
+      } catch {
+        // Opening the reel has said what is wrong; a lost connection is looked after by events.
+      }
     },
     edit: (command) => {
       const { id } = get();

@@ -31,13 +31,13 @@ export function LeftColumn() {
         <Tabs.Panel value="selected">
           <Sheet />
         </Tabs.Panel>
-        <Tabs.Panel value="shelf">
+        <Tabs.Panel value="shelf" tabIndex={0}>
           <Shelf />
         </Tabs.Panel>
-        <Tabs.Panel value="lists">
+        <Tabs.Panel value="lists" tabIndex={0}>
           <Lists />
         </Tabs.Panel>
-        <Tabs.Panel value="history">
+        <Tabs.Panel value="history" tabIndex={0}>
           <History />
         </Tabs.Panel>
       </Tabs>

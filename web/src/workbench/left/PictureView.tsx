@@ -11,6 +11,7 @@ export function PictureView() {
   const frame = useRef<HTMLDivElement>(null);
   const video = useRef<HTMLVideoElement>(null);
   const playing = usePlayer((s) => s.playing && !s.starving);
+  const jumps = usePlayer((s) => s.jumps);
   const starving = usePlayer((s) => s.starving);
   const position = usePlayer((s) => s.position);
   const clips = document.picture?.clips;
@@ -47,7 +48,7 @@ export function PictureView() {
 
   useEffect(() => {
     if (playing) follower.current?.run(player.heard());
-  }, [playing, player]);
+  }, [playing, jumps, player]);
   useEffect(() => {
     if (!playing) follower.current?.show(position);
   }, [playing, position, source]);
@@ -64,7 +65,15 @@ export function PictureView() {
   return (
     <div className="picture" ref={frame}>
       {source ? (
-        <video ref={video} src={source} muted playsInline preload="auto" aria-label="Picture" onLoadedData={shown} />
+        <video
+          ref={video}
+          src={source}
+          muted
+          playsInline
+          preload="auto"
+          aria-label="Picture"
+          onLoadedData={shown}
+        />
       ) : (
         <p className="no-picture">
           {!clips?.length

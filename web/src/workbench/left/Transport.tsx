@@ -44,7 +44,7 @@ export function Transport() {
 function Step({ label, name, onClick }: { label: string; name: string; onClick: () => void }) {
   return (
     <Tooltip label={name}>
-      <Button size="xs" variant="default" onClick={onClick} aria-label={name}>
+      <Button size="xs" variant="default" onClick={onClick} aria-label={`${label}: ${name}`}>
         {label}
       </Button>
     </Tooltip>

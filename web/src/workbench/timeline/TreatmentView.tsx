@@ -221,18 +221,18 @@ export function TreatmentView({ treatment, path, top, height }: Props) {
         )}
         <span className="grip start" data-grip="start" onPointerDown={begin('start')} />
         <span className="grip end" data-grip="end" onPointerDown={begin('end')} />
-        {chosen && w > 90 && (
+        {chosen && w > 70 && (
           <>
             <span
               className="grip ramp"
               data-grip="ramp-in"
-              style={{ left: Math.max(24, head), top: depth }}
+              style={{ left: Math.max(22, head), top: depth }}
               onPointerDown={begin('ramp-in')}
             />
             <span
               className="grip ramp"
               data-grip="ramp-out"
-              style={{ left: w - Math.max(24, foot), top: depth }}
+              style={{ left: w - Math.max(22, foot), top: depth }}
               onPointerDown={begin('ramp-out')}
             />
           </>

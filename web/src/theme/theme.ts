@@ -23,7 +23,7 @@ export const theme = createTheme({
   defaultRadius: 6,
   cursorType: 'pointer',
   components: {
-    Modal: { defaultProps: { centered: true } },
+    Modal: { defaultProps: { centered: true, closeButtonProps: { 'aria-label': 'Close' } } },
     Tooltip: { defaultProps: { openDelay: 500 } },
   },
 });

@@ -11,6 +11,8 @@ import { WorkbenchContext } from './context';
 import { useSelection } from './selection';
 import { Workbench } from './Workbench';
 import './workbench.css';
+import './left/left.css';
+import './timeline/timeline.css';
 
 /** Opens a reel and keeps it in step with the server. */
 export default function WorkbenchPage() {

@@ -1,0 +1,70 @@
+"""The commands that change a reel. Each addresses things by id and plans its own patch."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from pydantic import Field, TypeAdapter, ValidationError
+
+from bathyphon.core.edits.commands.tracks import (
+    AddClip,
+    AddTrack,
+    RemoveClip,
+    RemoveTrack,
+    SetClip,
+    SetTrack,
+)
+from bathyphon.core.edits.commands.treatments import (
+    AddEffect,
+    AddTreatment,
+    MoveEffect,
+    RemoveEffect,
+    RemoveTreatment,
+    SetChain,
+    SetEffect,
+    SetTreatment,
+)
+from bathyphon.core.edits.commands.whole import (
+    AddCut,
+    AddMedium,
+    RemoveCut,
+    RenameReel,
+    SetMix,
+    SetPicture,
+)
+from bathyphon.core.errors import Refused
+
+Command = (
+    RenameReel
+    | AddMedium
+    | SetPicture
+    | AddCut
+    | RemoveCut
+    | AddTrack
+    | SetTrack
+    | RemoveTrack
+    | AddClip
+    | SetClip
+    | RemoveClip
+    | AddTreatment
+    | SetTreatment
+    | RemoveTreatment
+    | SetChain
+    | AddEffect
+    | SetEffect
+    | MoveEffect
+    | RemoveEffect
+    | SetMix
+)
+AnyCommand = Annotated[Command, Field(discriminator="kind")]
+_ADAPTER: TypeAdapter[Command] = TypeAdapter(AnyCommand)
+
+
+def parse_command(data: Any) -> Command:
+    """Read a command from JSON; refuses what is no command, in one sentence."""
+    try:
+        return _ADAPTER.validate_python(data)
+    except ValidationError as error:
+        first = error.errors(include_url=False)[0]
+        place = ".".join(str(p) for p in first["loc"][1:] if p not in ("float", "int"))
+        raise Refused(f"this edit cannot be read: {first['msg'].lower()}", place) from None

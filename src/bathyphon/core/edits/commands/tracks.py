@@ -1,0 +1,113 @@
+"""Commands on tracks and clips."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from bathyphon.core.clock import Clock
+from bathyphon.core.edits.commands.base import (
+    EditCommand,
+    Part,
+    append_to,
+    given_values,
+    name_of,
+    set_values,
+    words_of,
+)
+from bathyphon.core.edits.find import clip_path, track_path
+from bathyphon.core.edits.patch import Patch, pointer
+from bathyphon.core.reel import Document
+
+
+class AddTrack(EditCommand):
+    """Add a track at the bottom."""
+
+    kind: Literal["add_track"]
+    track: Part
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        return append_to(document, (), "tracks", {"clips": [], "treatments": [], **self.track})
+
+    def title(self, document: Document) -> str:
+        return f"add track {self.track.get('name', '')}".strip()
+
+
+class SetTrack(EditCommand):
+    """Change a track's name, gain, pan, mute or solo."""
+
+    kind: Literal["set_track"]
+    id: str
+    name: str | None = None
+    gain_db: float | Part | None = None
+    pan: float | Part | None = None
+    mute: bool | None = None
+    solo: bool | None = None
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        return set_values(document, track_path(document, self.id), given_values(self))
+
+    def title(self, document: Document) -> str:
+        name = name_of(document, track_path(document, self.id))
+        return f"set {words_of(given_values(self))} of {name}"
+
+
+class RemoveTrack(EditCommand):
+    """Remove a track and all it holds."""
+
+    kind: Literal["remove_track"]
+    id: str
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        return [{"op": "remove", "path": pointer(*track_path(document, self.id))}]
+
+    def title(self, document: Document) -> str:
+        return f"remove track {name_of(document, track_path(document, self.id))}"
+
+
+class AddClip(EditCommand):
+    """Lay a stretch of a medium on a track."""
+
+    kind: Literal["add_clip"]
+    track: str
+    clip: Part
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        return append_to(document, track_path(document, self.track), "clips", self.clip)
+
+    def title(self, document: Document) -> str:
+        return f"add clip {self.clip.get('name', '')}".strip()
+
+
+class SetClip(EditCommand):
+    """Change a clip's place, gain, fades or whether it plays."""
+
+    kind: Literal["set_clip"]
+    id: str
+    name: str | None = None
+    start: int | None = None
+    length: int | None = None
+    source_start: int | None = None
+    gain_db: float | Part | None = None
+    fade_in: Part | None = None
+    fade_out: Part | None = None
+    enabled: bool | None = None
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        return set_values(document, clip_path(document, self.id), given_values(self))
+
+    def title(self, document: Document) -> str:
+        name = name_of(document, clip_path(document, self.id))
+        return f"set {words_of(given_values(self))} of {name}"
+
+
+class RemoveClip(EditCommand):
+    """Take a clip off its track."""
+
+    kind: Literal["remove_clip"]
+    id: str
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        return [{"op": "remove", "path": pointer(*clip_path(document, self.id))}]
+
+    def title(self, document: Document) -> str:
+        return f"remove clip {name_of(document, clip_path(document, self.id))}"

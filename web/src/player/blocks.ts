@@ -34,6 +34,8 @@ export class Blocks {
   private controller = new AbortController();
   private outstanding = 0;
   private timer: ReturnType<typeof setTimeout> | undefined;
+  /** After a failure nothing is asked for until then. */
+  private notBefore = 0;
   private revision = 0;
   private length = 0;
   private want: { side: Side; index: number; ahead: number; other: boolean } | undefined;
@@ -111,6 +113,7 @@ export class Blocks {
   }
 
   private pump() {
+    if (performance.now() < this.notBefore) return;
     while (this.outstanding < OUTSTANDING) {
       const next = this.candidates().find(
         ([side, index]) => !this.fresh(side, index) && !this.loading.has(`${side}/${index}`),
@@ -187,7 +190,8 @@ export class Blocks {
         this.loading.delete(name);
         this.outstanding = Math.max(0, this.outstanding - 1);
         clearTimeout(this.timer);
-        if (wait) this.timer = setTimeout(() => this.pump(), wait);
+        this.notBefore = performance.now() + wait;
+        if (wait) this.timer = setTimeout(() => this.pump(), wait + 1);
         else this.pump();
       }
     }

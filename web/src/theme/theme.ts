@@ -16,7 +16,7 @@ const sea: MantineColorsTuple = [
 export const theme = createTheme({
   colors: { sea },
   primaryColor: 'sea',
-  primaryShade: { light: 7, dark: 3 },
+  primaryShade: { light: 7, dark: 6 },
   autoContrast: true,
   fontFamily: 'var(--words)',
   fontFamilyMonospace: 'var(--numbers)',

@@ -114,7 +114,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
           <Button
             size="compact-sm"
             variant="subtle"
-            color="red"
+            className="remove"
             leftSection={<IconTrash size={15} />}
             onClick={() => {
               select({ kind: 'none' });

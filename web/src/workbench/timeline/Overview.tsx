@@ -1,4 +1,4 @@
-import { useMantineColorScheme } from '@mantine/core';
+import { useComputedColorScheme } from '@mantine/core';
 import { useEffect, useReducer, useRef, useState, type PointerEvent } from 'react';
 import { firstValue, type Clip } from '../../reel/document';
 import { usePlayer } from '../../player/player';
@@ -32,7 +32,7 @@ export function Overview() {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [own, setOwn] = useState(800);
   const [arrivals, arrived] = useReducer((n: number) => n + 1, 0);
-  const { colorScheme } = useMantineColorScheme();
+  const colorScheme = useComputedColorScheme();
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setOwn(entry!.contentRect.width));
     if (box.current) observer.observe(box.current);

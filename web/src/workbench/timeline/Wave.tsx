@@ -1,4 +1,4 @@
-import { useMantineColorScheme } from '@mantine/core';
+import { useComputedColorScheme } from '@mantine/core';
 import { useEffect, useReducer, useRef } from 'react';
 import { peaksOf, sizeFor } from './peaks';
 
@@ -17,7 +17,7 @@ interface Props {
 export function Wave({ media, from, samples, width, height, gain }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [arrivals, arrived] = useReducer((n: number) => n + 1, 0);
-  const { colorScheme } = useMantineColorScheme();
+  const colorScheme = useComputedColorScheme();
   const size = sizeFor(samples / Math.max(1, width));
   useEffect(() => {
     const element = canvas.current;

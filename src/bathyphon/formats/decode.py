@@ -7,10 +7,10 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import av
 import numpy as np
-from av.audio.frame import AudioFrame
 from numpy.typing import NDArray
 
 from bathyphon.core.errors import Refused
@@ -107,7 +107,7 @@ def sound_blocks(path: Path) -> Iterator[NDArray[np.float32]]:
         stream = container.streams.audio[0]
         resampler: av.AudioResampler | None = None
         shape: tuple[int, str] | None = None
-        for frame in _frames(container, stream):
+        for frame in decoded_frames(container, stream):
             if shape is None:
                 shape = (frame.sample_rate, frame.layout.name)
                 resampler = av.AudioResampler(
@@ -140,7 +140,10 @@ def coded_length(path: Path) -> int | None:
         return max(0, round((end - max(0, stream.start_time or 0)) * base * rate))
 
 
-def _frames(container: av.container.InputContainer, stream: av.AudioStream) -> Iterator[AudioFrame]:
+def decoded_frames(
+    container: av.container.InputContainer, stream: av.stream.Stream
+) -> Iterator[Any]:
+    """Frames of a stream in order; a packet that cannot be decoded is left out."""
     packets = container.demux(stream)
     while True:
         try:

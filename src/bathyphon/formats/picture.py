@@ -13,7 +13,7 @@ import av
 from PIL import Image
 
 from bathyphon.core.errors import Refused
-from bathyphon.formats.decode import PictureStream, opened
+from bathyphon.formats.decode import PictureStream, decoded_frames, opened
 
 TALLEST = 720
 GROUP = 12
@@ -92,7 +92,7 @@ def _constant_rate(source: Path, stream: PictureStream) -> Iterator[tuple[int, a
         first: Fraction | None = None
         index = 0
         last: av.VideoFrame | None = None
-        for frame in _decoded(container, video):
+        for frame in decoded_frames(container, video):
             time = Fraction(frame.pts or 0) * (frame.time_base or Fraction(1, 90000))
             if first is None:
                 first = time
@@ -103,21 +103,6 @@ def _constant_rate(source: Path, stream: PictureStream) -> Iterator[tuple[int, a
             last = frame
         if last is not None:
             yield index, last
-
-
-def _decoded(
-    container: av.container.InputContainer, video: av.VideoStream
-) -> Iterator[av.VideoFrame]:
-    packets = container.demux(video)
-    while True:
-        try:
-            packet = next(packets)
-        except (StopIteration, av.error.FFmpegError):
-            return
-        try:
-            yield from packet.decode()
-        except av.error.FFmpegError:
-            continue
 
 
 def _plays_as_it_is(source: Path, stream: PictureStream) -> bool:

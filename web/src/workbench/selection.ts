@@ -21,3 +21,9 @@ export const useSelection = create<Selected>()((set) => ({
   select: (selection) => set({ selection, openEffect: undefined }),
   openCard: (openEffect) => set({ openEffect }),
 }));
+
+/** The stretch that has been dragged on a track, if it is what is selected. */
+export function draggedOn(selection: Selection, track: string) {
+  if (selection.kind !== 'range') return undefined;
+  return selection.track === track ? selection : undefined;
+}

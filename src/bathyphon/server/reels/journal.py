@@ -100,23 +100,14 @@ def undo(account: User, reel_id: UUID, edit_id: UUID, expect: int) -> JournalEnt
         raise Conflict("Something else was done last; look at the history.", reel.revision)
     target = reel.journal.get(revision=newest.undo_next)
     before = reel.journal.filter(revision=target.revision - 1).first()
-    revision = reel.revision + 1
     return _turn(
         reel,
-        JournalEntry(
-            reel=reel,
-            revision=revision,
-            edit_id=edit_id,
-            account=account,
-            kind=JournalEntry.UNDO,
-            title=target.title,
-            command={"kind": "undo", "revision": target.revision},
-            forward=target.inverse,
-            inverse=target.forward,
-            touches=target.touches,
-            undo_next=before.undo_next if before else None,
-            redo_next=revision,
-        ),
+        account,
+        edit_id,
+        JournalEntry.UNDO,
+        target,
+        undo_next=before.undo_next if before else None,
+        redo_next=reel.revision + 1,
     )
 
 
@@ -134,20 +125,12 @@ def redo(account: User, reel_id: UUID, edit_id: UUID, expect: int) -> JournalEnt
     before = reel.journal.filter(revision=undone.revision - 1).first()
     return _turn(
         reel,
-        JournalEntry(
-            reel=reel,
-            revision=reel.revision + 1,
-            edit_id=edit_id,
-            account=account,
-            kind=JournalEntry.REDO,
-            title=undone.title,
-            command={"kind": "redo", "revision": undone.revision},
-            forward=undone.inverse,
-            inverse=undone.forward,
-            touches=undone.touches,
-            undo_next=undone.command["revision"],
-            redo_next=before.redo_next if before else None,
-        ),
+        account,
+        edit_id,
+        JournalEntry.REDO,
+        undone,
+        undo_next=undone.command["revision"],
+        redo_next=before.redo_next if before else None,
     )
 
 
@@ -165,10 +148,33 @@ def history_ends(reel: Reel) -> tuple[JournalEntry | None, JournalEntry | None]:
     return found.get(newest.undo_next or 0), found.get(newest.redo_next or 0)
 
 
-def _turn(reel: Reel, entry: JournalEntry) -> JournalEntry:
+def _turn(
+    reel: Reel,
+    account: User,
+    edit_id: UUID,
+    kind: str,
+    turned: JournalEntry,
+    undo_next: int | None,
+    redo_next: int | None,
+) -> JournalEntry:
+    """Append the inverse of an entry: the undoing of an edit, or the redoing of an undo."""
     head = head_of(reel.pk, reel.revision)
-    patch: Patch = entry.forward
+    patch: Patch = turned.inverse
     document, _ = apply_patch(head.document, patch)
+    entry = JournalEntry(
+        reel=reel,
+        revision=reel.revision + 1,
+        edit_id=edit_id,
+        account=account,
+        kind=kind,
+        title=turned.title,
+        command={"kind": kind, "revision": turned.revision},
+        forward=turned.inverse,
+        inverse=turned.forward,
+        touches=turned.touches,
+        undo_next=undo_next,
+        redo_next=redo_next,
+    )
     return _append(reel, entry, Head(entry.revision, document, read_reel(document)))
 
 

@@ -82,7 +82,7 @@ export function EffectCard({ owner, effect, index, open, toggle }: Props) {
         />
       </div>
       {open && (
-        <div className="effect-controls">
+        <div className="effect-body">
           {shown.map((p) => {
             const followed = p.follows
               ? table.parameters.find((q) => q.id === p.follows)

@@ -11,23 +11,23 @@ const RAMP_IN = 3;
 const RAMP_OUT = 6;
 
 /** What can be done with a range that has been dragged. */
-export function RangeSheet({ range }: { range: Range }) {
+export function RangeSheet({ stretch }: { stretch: Range }) {
   const { document, clock, effects } = useWorkbench();
   const edit = useSession((s) => s.edit);
   const { select, openCard } = useSelection();
-  const track = document.tracks?.find((t) => t.id === range.track);
+  const track = document.tracks?.find((t) => t.id === stretch.track);
 
   const treat = async (kind: string, label: string) => {
     const id = newId('f');
     const effect = newId('e');
-    const first = clock.frameOfSample(range.start);
-    const last = clock.frameOfSample(range.end);
+    const first = clock.frameOfSample(stretch.start);
+    const last = clock.frameOfSample(stretch.end);
     const room = last - first;
     const ramp_in = { frames: Math.min(RAMP_IN, Math.floor(room / 3)) };
     const ramp_out = { frames: Math.min(RAMP_OUT, Math.floor(room / 2)) };
     const done = await edit({
       kind: 'add_treatment',
-      track: range.track,
+      track: stretch.track,
       id,
       name: label,
       start: { frame: first },
@@ -47,11 +47,11 @@ export function RangeSheet({ range }: { range: Range }) {
       <h2 className="sheet-title">
         <span>Range</span>
         <span className="quiet small">
-          on {track?.name} · {lengthText(clock, range.end - range.start)}
+          on {track?.name} · {lengthText(clock, stretch.end - stretch.start)}
         </span>
       </h2>
       <p className="number">
-        {clock.timecode(range.start)} – {clock.timecode(range.end)}
+        {clock.timecode(stretch.start)} – {clock.timecode(stretch.end)}
       </p>
       <p className="quiet">Treat this range with</p>
       <div className="choices">

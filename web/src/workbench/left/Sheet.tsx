@@ -11,7 +11,7 @@ export function Sheet() {
   const selection = useSelection((s) => s.selection);
   const ready = useSession((s) => s.document !== undefined);
   if (!ready) return null;
-  if (selection.kind === 'range') return <RangeSheet range={selection} />;
+  if (selection.kind === 'range') return <RangeSheet stretch={selection} />;
   if (selection.kind === 'treatment' || selection.kind === 'clip') {
     const owner = `${selection.kind}:${selection.id}`;
     const found = findChain(document, owner);

@@ -5,7 +5,7 @@ import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { useWorkbench } from '../context';
-import { useSelection } from '../selection';
+import { draggedOn, useSelection } from '../selection';
 import { ClipView } from './ClipView';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
@@ -41,7 +41,7 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
   const rows = rowsOf(treatments);
   const depth = Math.max(1, ...[...rows.values()].map((r) => r + 1));
   const height = TOP * 2 + CLIP + depth * (ROW + 3);
-  const range = selection.kind === 'range' && selection.track === track.id ? selection : undefined;
+  const dragged = draggedOn(selection, track.id);
 
   const down = (e: PointerEvent<HTMLDivElement>) => {
     if (e.button !== 0 || !lane.current) return;
@@ -139,10 +139,13 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
           !(track.clips ?? []).some((c) => c.treatment?.effects?.length) && (
             <span className="lane-hint">Drag here to treat a stretch</span>
           )}
-        {range && (
+        {dragged && (
           <div
             className="range"
-            style={{ left: x(range.start), width: Math.max(2, x(range.end) - x(range.start)) }}
+            style={{
+              left: x(dragged.start),
+              width: Math.max(2, x(dragged.end) - x(dragged.start)),
+            }}
           />
         )}
       </div>

@@ -131,6 +131,8 @@ class Effect:
         ``Settings → Processor``.
     tail : callable
         ``Settings → int``: samples that sound on after the input has ended.
+    lookback_s : float
+        Seconds of input from before its span that it is fed, so that its memories have settled.
     help : str
         What it is for, in one sentence.
     """
@@ -143,6 +145,7 @@ class Effect:
     make: Callable[[Settings], Processor]
     tail: Callable[[Settings], int] = field(default=lambda settings: 0)
     help: str = ""
+    lookback_s: float = 0.0
 
     def parameter(self, id: str) -> Parameter | None:
         """The table's row of that name."""

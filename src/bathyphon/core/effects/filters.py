@@ -61,7 +61,7 @@ def low_high_cut(
         last_high = -1.0
         last_low = -1.0
         last_q = -1.0
-        g = h = k1 = k2 = a1 = b1 = c1 = 0.0
+        g = h = k1 = k2 = a1 = b1 = c1 = share = 0.0
         kh = math.sqrt(2.0)
         for i in range(n):
             if high_cut_hz[i] != last_high or q[i] != last_q:
@@ -76,6 +76,8 @@ def low_high_cut(
                 last_low = low_cut_hz[i]
                 h = warped(last_low, sample_rate)
                 c1 = 1.0 / (1.0 + h * (h + kh))
+                u = min(max((last_low - 10.0) / 8.0, 0.0), 1.0)
+                share = u * u * (3.0 - 2.0 * u)
             v3 = source[i] - s1
             v1 = a1 * s0 + a1 * g * v3
             v2 = s1 + g * v1
@@ -92,7 +94,8 @@ def low_high_cut(
             v2 = s5 + h * v1
             s4 = 2.0 * v1 - s4
             s5 = 2.0 * v2 - s5
-            target[i] = low - kh * v1 - v2
+            # At the end of its range the low cut is left out entirely.
+            target[i] = low - share * (kh * v1 + v2)
             if abs(s0) + abs(s1) + abs(s2) + abs(s3) + abs(s4) + abs(s5) < FLUSH:
                 s0 = s1 = s2 = s3 = s4 = s5 = 0.0
         state[side, 0] = s0

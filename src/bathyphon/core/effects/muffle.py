@@ -156,5 +156,6 @@ EFFECT = Effect(
     ),
     telling=("high_cut_hz", "level_db", "amount"),
     make=Muffle,
+    lookback_s=0.25,
     help="As heard under water, behind a wall or inside a hood.",
 )

@@ -79,6 +79,12 @@ class Plan:
         return min(total, TAIL_LIMIT_SECONDS * self.sample_rate)
 
     @cached_property
+    def lookback(self) -> int:
+        """Samples before the span that the chain is fed, at depth 0, to settle."""
+        seconds = sum(link.effect.lookback_s for link in self.links[: self.first_send])
+        return round(seconds * self.sample_rate)
+
+    @cached_property
     def tail(self) -> int:
         """Samples after the span's end that are heard."""
         if self.ring_out == "none" or self.natural_tail == 0:

@@ -32,6 +32,8 @@ class Graph:
         Samples of the reel, tails included.
     stateful : bool
         Whether sound at one place depends on what came before it.
+    lookback : int
+        Most samples that any treatment is fed from before its span.
     """
 
     out: Node
@@ -41,6 +43,7 @@ class Graph:
     natural_tails: dict[str, int]
     length: int
     stateful: bool
+    lookback: int
 
 
 def build_graph(reel: Reel, media: Media, treated: bool = True) -> Graph:
@@ -59,7 +62,7 @@ def build_graph(reel: Reel, media: Media, treated: bool = True) -> Graph:
         return full
     bare = _Builder(reel, media, treated=False).build()
     return Graph(
-        bare.out, bare.stems, bare.clips, full.tails, full.natural_tails, full.length, False
+        bare.out, bare.stems, bare.clips, full.tails, full.natural_tails, full.length, False, 0
     )
 
 
@@ -73,6 +76,7 @@ class _Builder:
         self._tails: dict[str, int] = {}
         self._natural: dict[str, int] = {}
         self._stateful = False
+        self._lookback = 0
 
     def build(self) -> Graph:
         reel = self._reel
@@ -98,6 +102,7 @@ class _Builder:
             self._natural,
             max([picture, span, *ends]),
             self._stateful,
+            self._lookback,
         )
 
     def _track(self, index: int, track: Track) -> Node:
@@ -160,4 +165,5 @@ class _Builder:
         if not self._treated:
             return source
         self._stateful = True
+        self._lookback = max(self._lookback, plan.lookback)
         return TreatedNode(where, source, plan, start)

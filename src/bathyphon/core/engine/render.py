@@ -79,7 +79,7 @@ def render(
                     if stems
                     else (),
                 )
-            runner.forget_before(chunk)
+            runner.forget_before(chunk, graph.lookback)
 
 
 def to_float32(x: NDArray[np.float64]) -> Sound:

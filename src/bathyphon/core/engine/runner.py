@@ -100,10 +100,11 @@ class Runner:
             self._recent[node.name, chunk] = out
         return out
 
-    def forget_before(self, chunk: int) -> None:
-        """Drop what a render in order no longer needs."""
+    def forget_before(self, chunk: int, lookback: int = 0) -> None:
+        """Drop what a render in order no longer needs, but for ``lookback`` samples."""
+        last = chunk - -(-lookback // self.grid)
         for name, i in list(self._recent):
-            if i < chunk:
+            if i < last:
                 del self._recent[name, i]
 
     def key(self, node: Node, chunk: int) -> bytes:
@@ -131,6 +132,8 @@ class Runner:
                 for i in range(known, chunk):
                     self.key(node, i)
                 parts.append(self.key(node, chunk - 1))
+            else:
+                parts += [self.key(node.source, i) for i in self._lookback(node)]
         parts += [self.key(source, chunk) for source in node.inputs]
         return blake2b(b"|".join(parts), digest_size=20).digest()
 
@@ -176,7 +179,23 @@ class Runner:
                 place.running.restore(state)
                 return i
         place.running.reset()
+        self._settle(node, place)
         return first
+
+    def _lookback(self, node: TreatedNode) -> range:
+        """Chunks that hold what a treatment is fed before its span."""
+        first = max(0, node.start - node.plan.lookback)
+        return range(first // self.grid, -(-max(0, node.start) // self.grid))
+
+    def _settle(self, node: TreatedNode, place: _Place) -> None:
+        """Feed a treatment what comes before its span; at depth 0 it changes nothing there."""
+        first = max(0, node.start - node.plan.lookback)
+        for chunk in self._lookback(node):
+            start, stop = self._range(chunk)
+            a, b = max(start, first), min(stop, node.start)
+            if a < b:
+                x = self.output(node.source, chunk)[:, a - start : b - start]
+                place.running.process(x, a - node.start)
 
     def _advance(self, node: TreatedNode, place: _Place, chunk: int) -> Floats:
         start, stop = self._range(chunk)

@@ -48,8 +48,10 @@ class Database:
         self._started = True
 
     def stop(self) -> None:
-        """Stop the server if this process has started it."""
-        if self._started:
+        """Stop the server if this process has started it and nobody else is using it."""
+        if self._started and self._others():
+            say("PostgreSQL goes on: another ./bathyphon is using it.")
+        elif self._started:
             with suppress(Trouble):
                 self._as_owner(
                     ["pg_ctl", "-D", str(DATA), "-m", "fast", "-w", "stop"], "stopping PostgreSQL"
@@ -63,26 +65,34 @@ class Database:
 
     def ensure(self, name: str) -> None:
         """Create a database unless it is there."""
-        env = {**os.environ, "PGPASSWORD": (HOME / "password").read_text().strip()}
-        where = ["-h", "127.0.0.1", "-p", str(self.port), "-U", OWNER]
-        listed = subprocess.run(
-            [
-                self._programs / "psql",
-                *where,
-                "-d",
-                "postgres",
-                "-Atc",
-                f"select 1 from pg_database where datname = '{name}'",
-            ],
-            env=env,
-            capture_output=True,
-            text=True,
-            check=False,
+        query = f"select 1 from pg_database where datname = '{name}'"
+        if not self._ask(query):
+            command = [self._programs / "createdb", *self._where(), name]
+            run(command, f"creating database {name}", env=self._password())
+
+    def _others(self) -> bool:
+        query = (
+            "select count(*) from pg_stat_activity "
+            "where backend_type = 'client backend' and pid <> pg_backend_pid()"
         )
-        if listed.returncode:
-            raise Trouble(f"PostgreSQL does not answer: {listed.stderr.strip()}")
-        if not listed.stdout.strip():
-            run([self._programs / "createdb", *where, name], f"creating database {name}", env=env)
+        try:
+            return self._ask(query) != "0"
+        except Trouble:
+            return False
+
+    def _ask(self, query: str) -> str:
+        command = [self._programs / "psql", *self._where(), "-d", "postgres", "-Atc", query]
+        env = {**os.environ, **self._password()}
+        found = subprocess.run(command, env=env, capture_output=True, text=True, check=False)
+        if found.returncode:
+            raise Trouble(f"PostgreSQL does not answer: {found.stderr.strip()}")
+        return found.stdout.strip()
+
+    def _where(self) -> list[str]:
+        return ["-h", "127.0.0.1", "-p", str(self.port), "-U", OWNER]
+
+    def _password(self) -> dict[str, str]:
+        return {"PGPASSWORD": (HOME / "password").read_text().strip()}
 
     def _make(self) -> None:
         if (DATA / "PG_VERSION").exists():

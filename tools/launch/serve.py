@@ -141,8 +141,7 @@ def _migrate(env: Mapping[str, str], mode: str) -> None:
 def _entrance(env: Mapping[str, str], mode: str) -> str:
     if mode == "demo":
         say("Bringing in the demo reel …")
-        reel = _django(env, "seed_demo", str(DEMO_REEL))
-        return _django(env, "sign_in_link", "editor", "--to", f"/reels/{reel}")
+        return _django(env, "seed_demo", str(DEMO_REEL))
     name = os.environ.get("BATHYPHON_ACCOUNT", "owner")
     return _django(env, "sign_in_link", name, "--make")
 

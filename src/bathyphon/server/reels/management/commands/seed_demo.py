@@ -10,6 +10,7 @@ from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import connection
 
+from bathyphon.server.accounts.models import SignInLink
 from bathyphon.server.media.models import Media
 from bathyphon.server.media.tasks import prepare
 from bathyphon.server.reels.importing import import_reel
@@ -21,7 +22,7 @@ DEMO_ACCOUNT = "editor"
 class Command(BaseCommand):
     """``seed_demo REEL.json``: an account with the demo reel, its media ready to play."""
 
-    help = "Bring in the demo reel unless it is there already; prints its id."
+    help = "Bring in the demo reel unless it is there already; prints a sign-in path to it."
 
     def add_arguments(self, parser: CommandParser) -> None:
         """The reel file."""
@@ -38,7 +39,7 @@ class Command(BaseCommand):
             found, media = import_reel(account, options["reel"])
             with ThreadPoolExecutor(2) as pool:
                 list(pool.map(self._prepare, media))
-        self.stdout.write(str(found.pk))
+        self.stdout.write(f"/enter/{SignInLink.make(account)}?to=/reels/{found.pk}")
 
     def _prepare(self, row: Media) -> None:
         info = prepare(row)

@@ -8,6 +8,7 @@ import soundfile
 
 from bathyphon.server.exports.models import Export
 from bathyphon.server.exports.tasks import run_export
+from bathyphon.server.media.models import Media
 from bathyphon.server.reels.head import head_of
 from bathyphon.server.sound.media import PreparedMedia
 from reels import rendered
@@ -68,3 +69,11 @@ def test_an_empty_reel_says_so(api):
     export = work(Export.objects.get(pk=answer.json()["id"]))
     assert export.state == Export.FAILED
     assert "empty" in export.error
+
+
+def test_what_is_still_being_prepared_is_waited_for(api, reel, media):
+    media.state = Media.PREPARING
+    media.save()
+    answer = api.post(f"/api/reels/{reel.pk}/exports", {})
+    assert answer.status_code == 422
+    assert "still being prepared" in answer.json()["detail"]

@@ -53,7 +53,7 @@ def _steps(long: bool, chosen: list[str]) -> list[tuple[str, list[str]]]:
         ("front end", ["npm", "run", "-s", "test"]),
         (
             "core, formats, checks and server",
-            [*pytest, "tests/core", "tests/formats", "tests/checks", "tests/server"],
+            [*pytest, "-n", "2", "tests/core", "tests/formats", "tests/checks", "tests/server"],
         ),
         (
             "browser and system",
@@ -63,6 +63,8 @@ def _steps(long: bool, chosen: list[str]) -> list[tuple[str, list[str]]]:
                 "no:django",
                 "-o",
                 "DJANGO_SETTINGS_MODULE=",
+                "-W",
+                "ignore::pytest.PytestConfigWarning",
                 "tests/browser",
                 "tests/system",
             ],

@@ -3,6 +3,7 @@ import { IconDownload } from '@tabler/icons-react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { client, unwrap, type ExportLine } from '../api/client';
+import { useSession } from '../reel/session';
 import { useWorkbench } from './context';
 
 type Bits = '16' | '24' | '32f';
@@ -19,6 +20,7 @@ const STATES: Record<string, string> = {
 export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: () => void }) {
   const { reel } = useWorkbench();
   const queries = useQueryClient();
+  const missing = useSession((s) => s.derived?.missing_media.length ?? 0);
   const [bits, setBits] = useState<Bits>('24');
   const [side, setSide] = useState('treated');
   const path = { params: { path: { id: reel } } };
@@ -70,6 +72,13 @@ export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: ()
         {start.error && (
           <p className="trouble" role="alert">
             {start.error.message}
+          </p>
+        )}
+        {missing > 0 && (
+          <p className="trouble">
+            {missing === 1 ? 'One file is' : `${missing} files are`} missing or damaged: the export
+            is silent where {missing === 1 ? 'it' : 'they'} should play. “Media &amp; sounds” shows
+            which.
           </p>
         )}
         {exports.data?.length === 0 && (

@@ -6,15 +6,20 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
 from ninja.responses import Status
 
+from bathyphon.core.errors import Refused
+from bathyphon.core.reel import Reel as ReelDocument
 from bathyphon.server.current import account_of
 from bathyphon.server.exports.models import Export
 from bathyphon.server.exports.tasks import run_export, update
+from bathyphon.server.media.models import Media, known_ids
+from bathyphon.server.reels.head import head_of
 from bathyphon.server.reels.models import Reel
 
 router = Router(tags=["exports"])
@@ -54,6 +59,7 @@ def new_export(request: HttpRequest, id: UUID, data: NewExport) -> Any:
     """Render the reel as it is now, as a job."""
     account = account_of(request)
     reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    refuse_unprepared(account, head_of(reel.pk, reel.revision).reel)
     with transaction.atomic():
         export = Export.objects.create(
             reel=reel,
@@ -65,6 +71,16 @@ def new_export(request: HttpRequest, id: UUID, data: NewExport) -> Any:
         )
         run_export.defer(export=str(export.pk))
     return Status(201, export)
+
+
+def refuse_unprepared(account: User, reel: ReelDocument) -> None:
+    """Refuse a render that would lack sound which is only not prepared yet."""
+    heard = {clip.media for track in reel.tracks for clip in track.clips if clip.enabled}
+    open_states = (Media.WAITING, Media.PREPARING)
+    rows = Media.visible_to(account).filter(pk__in=known_ids(heard), state__in=open_states)
+    first = rows.order_by("created").first()
+    if first is not None:
+        raise Refused(f"“{first.name}” is still being prepared; export when it is ready")
 
 
 @router.post("exports/{uuid:id}/cancel", response=ExportLine)

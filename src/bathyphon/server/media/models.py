@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterable
+from contextlib import suppress
 from pathlib import Path
 
 from django.conf import settings
@@ -26,6 +28,15 @@ class Blob(models.Model):
     def prepared(self) -> Path:
         """Folder of all that is computed from the bytes."""
         return Path(settings.DATA) / "prepared" / self.digest[:2] / self.digest
+
+
+def known_ids(ids: Iterable[str]) -> dict[uuid.UUID, str]:
+    """Those ids of a document that can be a row's, and what the document calls them."""
+    found = {}
+    for id in ids:
+        with suppress(ValueError):
+            found[uuid.UUID(id)] = id
+    return found
 
 
 class Media(models.Model):

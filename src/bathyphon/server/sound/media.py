@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import threading
 from pathlib import Path
-from uuid import UUID
 
 import numpy as np
 from django.contrib.auth.models import User
 
 from bathyphon.core.reel import Reel
 from bathyphon.formats.conform import ConformedFile, Sound
-from bathyphon.server.media.models import Media
+from bathyphon.server.media.models import Media, known_ids
 
 _files: dict[Path, ConformedFile] = {}
 _lock = threading.Lock()
@@ -28,12 +27,7 @@ class PreparedMedia:
     """
 
     def __init__(self, account: User, reel: Reel) -> None:
-        wanted: dict[UUID, str] = {}
-        for medium in reel.media:
-            try:
-                wanted[UUID(medium.id)] = medium.id
-            except ValueError:
-                continue
+        wanted = known_ids(m.id for m in reel.media)
         rows = Media.visible_to(account).filter(pk__in=wanted, state=Media.READY)
         self._paths: dict[str, tuple[str, Path]] = {}
         for row in rows:

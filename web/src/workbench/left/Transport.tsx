@@ -3,6 +3,7 @@ import { usePlayer } from '../../player/player';
 import { useWorkbench } from '../context';
 import { useSelection } from '../selection';
 import { useTransport } from '../transport';
+import { GoTo } from './GoTo';
 
 export function Transport() {
   const { player } = useWorkbench();
@@ -11,33 +12,43 @@ export function Transport() {
   const selected = useSelection((s) => s.selection.kind !== 'none');
   const transport = useTransport();
   return (
-    <div className="transport" role="group" aria-label="Transport">
-      <Step label="⇤ cut" name="Previous cut" onClick={() => transport.toCut(-1)} />
-      <Step label="−1 f" name="One frame back" onClick={() => transport.step(-1)} />
-      <Button className="solid play" size="xs" onClick={() => player.toggle()}>
-        {playing ? '❚❚ Pause' : '▶ Play'}
-      </Button>
-      <Step label="+1 f" name="One frame on" onClick={() => transport.step(1)} />
-      <Step label="cut ⇥" name="Next cut" onClick={() => transport.toCut(1)} />
-      <Tooltip
-        label={
-          loop
-            ? 'Stop looping'
-            : selected
-              ? 'Loop what is selected'
-              : 'Drag a range or select something to loop it'
-        }
-      >
-        <Button
-          size="xs"
-          variant={loop ? 'filled' : 'default'}
-          aria-pressed={loop !== undefined}
-          onClick={() => transport.toggleLoop()}
-        >
-          Loop
+    <>
+      <div className="transport" role="group" aria-label="Transport">
+        <Step label="⇤ cut" name="Previous cut" onClick={() => transport.toCut(-1)} />
+        <Step label="−1 f" name="One frame back" onClick={() => transport.step(-1)} />
+        <Button className="solid play" size="xs" onClick={() => player.toggle()}>
+          {playing ? '❚❚ Pause' : '▶ Play'}
         </Button>
-      </Tooltip>
-    </div>
+        <Step label="+1 f" name="One frame on" onClick={() => transport.step(1)} />
+        <Step label="cut ⇥" name="Next cut" onClick={() => transport.toCut(1)} />
+        <Tooltip
+          label={
+            loop
+              ? 'Stop looping'
+              : selected
+                ? 'Loop what is selected'
+                : 'Drag a range or select something to loop it'
+          }
+        >
+          <Button
+            size="xs"
+            variant={loop ? 'filled' : 'default'}
+            aria-pressed={loop !== undefined}
+            onClick={() => transport.toggleLoop()}
+          >
+            Loop
+          </Button>
+        </Tooltip>
+      </div>
+      <div className="transport-more">
+        <GoTo />
+        <Tooltip label="Play two seconds either side of the nearest cut (Enter)">
+          <Button size="compact-xs" variant="default" onClick={() => transport.aroundCut()}>
+            Around the cut
+          </Button>
+        </Tooltip>
+      </div>
+    </>
   );
 }
 

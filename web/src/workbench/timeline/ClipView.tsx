@@ -12,6 +12,9 @@ interface Props {
   height: number;
 }
 
+/** Narrower clips show their wave alone; a label of one letter says nothing. */
+const NAMED_FROM = 44;
+
 /** A strip of paper with the wave in ink; fades cut its corners. */
 export function ClipView({ clip, path, height }: Props) {
   const { clock, media } = useWorkbench();
@@ -49,6 +52,7 @@ export function ClipView({ clip, path, height }: Props) {
         tabIndex={0}
         aria-pressed={chosen}
         aria-label={label}
+        title={clip.name}
         data-clip={clip.id}
         data-chosen={chosen || undefined}
         data-off={clip.enabled === false || undefined}
@@ -79,9 +83,11 @@ export function ClipView({ clip, path, height }: Props) {
             )}
           </svg>
         )}
-        <span className="clip-name" style={{ left: Math.max(6, 6 - left) }}>
-          {clip.name}
-        </span>
+        {w >= NAMED_FROM && (
+          <span className="clip-name" style={{ left: Math.max(6, 6 - left) }}>
+            {clip.name}
+          </span>
+        )}
       </div>
       {effects.length > 0 && (
         <div

@@ -164,26 +164,54 @@ class PictureClip(Part):
     source_start: Length = 0
 
 
+class Shot(Part):
+    """What is known of the shot that begins at a cut, and of the cut itself.
+
+    ``length`` counts the frames of a soft cut, whose middle is ``frame``; ``by`` says who set it.
+    """
+
+    frame: Length
+    name: Name = ""
+    kind: Literal["hard", "dissolve", "fade"] = "hard"
+    length: Length = 0
+    by: Literal["hand", "finder", "file"] = "hand"
+
+
 class Picture(Part):
-    """The picture and its cuts, given as frame numbers of the reel."""
+    """The picture and its cuts, given as frame numbers of the reel.
+
+    ``not_cuts`` are frames at which a found cut was taken away by hand.
+    """
 
     clips: Annotated[tuple[PictureClip, ...], Field(strict=False)] = ()
     cuts: Annotated[tuple[Length, ...], Field(strict=False)] = ()
+    shots: Annotated[tuple[Shot, ...], Field(strict=False)] = ()
+    not_cuts: Annotated[tuple[Length, ...], Field(strict=False)] = ()
+
+
+class BeatChoice(Part):
+    """How a medium's beats are counted: faster or slower by a factor, and shifted in samples."""
+
+    factor: Annotated[float, Field(ge=0.25, le=4)] = 1
+    shift: Samples = 0
 
 
 class Medium(Part):
-    """A file that clips refer to by id."""
+    """A file that clips refer to by id; ``stream`` chooses one of its sounds, from 0."""
 
     id: Id
     path: Annotated[str, Field(max_length=2000)]
+    stream: Annotated[int, Field(ge=0, le=63)] = 0
+    beats: BeatChoice = BeatChoice()
 
 
 class Marker(Part):
-    """A named moment."""
+    """A named moment; ``kind`` chooses its shape and colour."""
 
     id: Id
     at: Length
     label: Name = ""
+    kind: Literal["note", "action", "sound", "music", "problem"] = "note"
 
 
 class Mix(Part):

@@ -28,6 +28,9 @@ def check_reel(reel: Reel) -> None:
     clock = _located("frame_rate", lambda: reel.clock)
     _located("start_timecode", lambda: clock.frame_of_timecode(reel.start_timecode))
     media = _distinct(((f"media.{i}.id", m.id) for i, m in enumerate(reel.media)))
+    for i, medium in enumerate(reel.media):
+        if medium.beats.factor not in (0.25, 0.5, 1, 2, 4):
+            raise Refused("expected 0.25, 0.5, 1, 2 or 4", f"media.{i}.beats.factor")
     _distinct((f"markers.{i}.id", m.id) for i, m in enumerate(reel.markers))
     _distinct((f"tracks.{i}.id", t.id) for i, t in enumerate(reel.tracks))
     _distinct(

@@ -31,16 +31,16 @@ class Conformed:
     not_finite: int
 
 
-def stereo_blocks(path: Path) -> Iterator[Sound]:
+def stereo_blocks(path: Path, number: int = 0) -> Iterator[Sound]:
     """A file's sound folded to stereo, at its own rate, float32 of shape (2, n).
 
     Coded formats that pad their end are cut to where their last packet ends.
     """
-    stream = probe(path).sound
+    stream = probe(path, number).sound
     if stream is None:
         raise Refused(f"“{path.name}” holds no sound")
-    left = coded_length(path) if stream.codec in PADDED_CODECS else None
-    for block in sound_blocks(path):
+    left = coded_length(path, number) if stream.codec in PADDED_CODECS else None
+    for block in sound_blocks(path, number):
         sound = fold(block, stream.channels)
         if left is not None:
             sound = sound[:, :left]
@@ -49,7 +49,11 @@ def stereo_blocks(path: Path) -> Iterator[Sound]:
 
 
 def conform(
-    path: Path, target: Path, rate: int, progress: Callable[[float], None] = lambda done: None
+    path: Path,
+    target: Path,
+    rate: int,
+    progress: Callable[[float], None] = lambda done: None,
+    stream: int = 0,
 ) -> Conformed:
     """Decode, fold, resample (soxr, very high quality) and store a file's sound.
 
@@ -63,8 +67,10 @@ def conform(
         Samples a second of the result; ``ceil(N · rate / source rate)`` samples.
     progress : callable
         Told the share that is done, 0 to 1.
+    stream : int
+        Which of the file's sounds.
     """
-    contents = probe(path)
+    contents = probe(path, stream)
     if contents.sound is None:
         raise Refused(f"“{path.name}” holds no sound")
     source_rate = contents.sound.rate
@@ -88,7 +94,7 @@ def conform(
                 written += len(block)
 
             wanted: int | None = None
-            for block in stereo_blocks(path):
+            for block in stereo_blocks(path, stream):
                 bad = ~np.isfinite(block)
                 if bad.any():
                     not_finite += int(bad.sum())

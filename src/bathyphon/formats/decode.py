@@ -17,6 +17,17 @@ from bathyphon.core.errors import Refused
 
 HIGHEST_RATE = 768_000
 MOST_CHANNELS = 64
+LARGEST_SIDE = 16_384
+LONGEST_SECONDS = 8 * 3600
+GAP_SECONDS = 0.04
+ZEROS = 65_536
+# Formats that hold media themselves. Lists that lead to other files or addresses are not among
+# them, nor is anything but a file ever opened.
+FORMATS = (
+    "mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,wav,w64,aiff,flac,mp3,ogg,aac,caf,au,avi,mpegts,mpeg,"
+    "mxf,asf,ac3,eac3,amr,amrnb,amrwb,flv,dv,wv,tta,voc,h264,hevc,m4v,mpegvideo,ivf"
+)
+_OPTIONS = {"protocol_whitelist": "file", "format_whitelist": FORMATS}
 
 
 @dataclass(frozen=True)
@@ -50,15 +61,33 @@ class PictureStream:
     frames: int
     starts: Fraction
     codec: str
+    aspect: Fraction = Fraction(1)
 
 
 @dataclass(frozen=True)
 class Contents:
-    """What a file holds."""
+    """What a file holds.
+
+    Parameters
+    ----------
+    sound : SoundStream or None
+        The chosen sound.
+    picture : PictureStream or None
+    seconds : float
+    sounds : int
+        How many sounds the file has.
+    timecode : str
+        Of its first frame, as the file states it, or empty.
+    time_reference : int
+        Samples since midnight that a broadcast wave states, at its own rate.
+    """
 
     sound: SoundStream | None
     picture: PictureStream | None
     seconds: float
+    sounds: int = 0
+    timecode: str = ""
+    time_reference: int = 0
 
 
 @contextmanager
@@ -67,7 +96,9 @@ def opened(path: Path) -> Iterator[av.container.InputContainer]:
     try:
         if path.stat().st_size == 0:
             raise Refused(f"“{path.name}” is empty")
-        with av.open(str(path), mode="r", metadata_errors="ignore") as container:
+        with av.open(
+            str(path.absolute()), mode="r", metadata_errors="ignore", container_options=_OPTIONS
+        ) as container:
             yield container
     except FileNotFoundError:
         raise Refused(f"there is no file “{path}”") from None
@@ -79,8 +110,8 @@ def opened(path: Path) -> Iterator[av.container.InputContainer]:
         ) from None
 
 
-def probe(path: Path) -> Contents:
-    """Look into a file.
+def probe(path: Path, stream: int = 0) -> Contents:
+    """Look into a file; ``stream`` chooses one of its sounds.
 
     Raises
     ------
@@ -88,26 +119,61 @@ def probe(path: Path) -> Contents:
         If it holds neither sound nor picture.
     """
     with opened(path) as container:
-        sound = _sound(container)
+        sound = _sound(container, stream)
         picture = _picture(container)
         if sound is None and picture is None:
             raise Refused(f"“{path.name}” holds neither sound nor picture")
         seconds = float(container.duration or 0) / av.time_base
-        return Contents(sound, picture, seconds)
+        if seconds > LONGEST_SECONDS:
+            raise Refused(f"“{path.name}” is longer than {LONGEST_SECONDS // 3600} hours")
+        said = {k.lower(): v for s in container.streams for k, v in s.metadata.items()}
+        said |= {k.lower(): v for k, v in container.metadata.items()}
+        reference = said.get("time_reference", "0")
+        return Contents(
+            sound,
+            picture,
+            seconds,
+            len(container.streams.audio),
+            said.get("timecode", "")[:16],
+            int(reference) if reference.isdigit() else 0,
+        )
 
 
-def sound_blocks(path: Path) -> Iterator[NDArray[np.float32]]:
-    """Yield the first sound stream in order, float32 of shape (channels, n), at its own rate.
+def first_time(path: Path, kind: str, stream: int = 0) -> Fraction | None:
+    """Time in seconds of the first frame that comes out of the decoder, in the file's own time.
 
-    A damaged packet is left out; a file of which nothing can be decoded is refused.
+    Parameters
+    ----------
+    path : Path
+    kind : {"audio", "video"}
+    stream : int
+        Which of the streams of that kind.
     """
     with opened(path) as container:
-        if not container.streams.audio:
+        streams = container.streams.audio if kind == "audio" else container.streams.video
+        if len(streams) <= stream:
+            return None
+        for frame in decoded_frames(container, streams[stream]):
+            if frame.pts is not None and frame.time_base:
+                return Fraction(frame.pts * frame.time_base)
+    return None
+
+
+def sound_blocks(path: Path, stream: int = 0) -> Iterator[NDArray[np.float32]]:
+    """Yield a sound stream in order, float32 of shape (channels, n), at its own rate.
+
+    A damaged packet is left out, and where packets are missing there is silence, so that what
+    follows stays in time. A file of which nothing can be decoded is refused.
+    """
+    with opened(path) as container:
+        if len(container.streams.audio) <= stream:
             raise Refused(f"“{path.name}” holds no sound")
-        stream = container.streams.audio[0]
+        source = container.streams.audio[stream]
         resampler: av.AudioResampler | None = None
         shape: tuple[int, str] | None = None
-        for frame in decoded_frames(container, stream):
+        first: Fraction | None = None
+        produced = 0
+        for frame in decoded_frames(container, source):
             if shape is None:
                 shape = (frame.sample_rate, frame.layout.name)
                 resampler = av.AudioResampler(
@@ -115,21 +181,37 @@ def sound_blocks(path: Path) -> Iterator[NDArray[np.float32]]:
                 )
             if (frame.sample_rate, frame.layout.name) != shape or resampler is None:
                 raise Refused(f"“{path.name}” changes its channels or rate on the way")
+            late = 0
+            if frame.pts is not None and frame.time_base:
+                time = Fraction(frame.pts) * frame.time_base
+                first = time if first is None else first
+                late = round((time - first) * frame.sample_rate) - produced
+            if late > GAP_SECONDS * frame.sample_rate:
+                if late > LONGEST_SECONDS * frame.sample_rate:
+                    raise Refused(f"“{path.name}” has a hole of hours in its sound")
+                for at in range(0, late, ZEROS):
+                    silence = np.zeros((frame.layout.nb_channels, min(ZEROS, late - at)))
+                    yield silence.astype(np.float32)
+                produced += late
             frame.pts = None
             for part in resampler.resample(frame):
-                yield part.to_ndarray().astype(np.float32, copy=False)
+                block = part.to_ndarray().astype(np.float32, copy=False)
+                produced += block.shape[1]
+                yield block
+            if produced > LONGEST_SECONDS * frame.sample_rate:
+                raise Refused(f"“{path.name}” is longer than {LONGEST_SECONDS // 3600} hours")
         if shape is None:
             raise Refused(f"“{path.name}” holds sound that cannot be decoded")
 
 
-def coded_length(path: Path) -> int | None:
-    """Samples of the first sound stream by its packets' times, exact where containers round.
+def coded_length(path: Path, number: int = 0) -> int | None:
+    """Samples of a sound stream by its packets' times, exact where containers round.
 
     A container may state a length in milliseconds only; its packets still tell where the last
     one ends. None if they do not.
     """
     with opened(path) as container:
-        stream = container.streams.audio[0]
+        stream = container.streams.audio[number]
         rate, base = stream.codec_context.sample_rate, stream.time_base
         end: int | None = None
         for packet in container.demux(stream):
@@ -156,10 +238,10 @@ def decoded_frames(
             continue
 
 
-def _sound(container: av.container.InputContainer) -> SoundStream | None:
-    if not container.streams.audio:
+def _sound(container: av.container.InputContainer, number: int) -> SoundStream | None:
+    if len(container.streams.audio) <= number:
         return None
-    stream = container.streams.audio[0]
+    stream = container.streams.audio[number]
     context = stream.codec_context
     rate = int(context.sample_rate or 0)
     names = tuple(c.name for c in context.layout.channels) if context.layout else ()
@@ -183,6 +265,8 @@ def _picture(container: av.container.InputContainer) -> PictureStream | None:
         )
         if seconds <= 0 or stream.width <= 0 or stream.height <= 0:
             continue
+        if max(stream.width, stream.height) > LARGEST_SIDE:
+            raise Refused(f"its picture of {stream.width} × {stream.height} is too large")
         exact = exact_rate(Fraction(rate))
         return PictureStream(
             stream.width,
@@ -191,6 +275,7 @@ def _picture(container: av.container.InputContainer) -> PictureStream | None:
             stream.frames or round(seconds * exact),
             _starts(container, stream, base),
             stream.codec_context.name,
+            Fraction(stream.sample_aspect_ratio or 1),
         )
     return None
 

@@ -5,15 +5,20 @@ from __future__ import annotations
 import json
 import shutil
 from collections.abc import Callable, Iterator
+from dataclasses import asdict
 from fractions import Fraction
 from pathlib import Path
+from types import TracebackType
 from typing import Any
 
 import av
+import numpy as np
 from PIL import Image
 
 from bathyphon.core.errors import Refused
+from bathyphon.core.measure.shots import find_cuts
 from bathyphon.formats.decode import PictureStream, decoded_frames, opened
+from bathyphon.formats.small_frames import SmallFrames, read_frames
 
 TALLEST = 720
 GROUP = 12
@@ -25,22 +30,28 @@ STRIP_MOST = 240
 def prepare_picture(
     source: Path, folder: Path, stream: PictureStream, progress: Callable[[float], None]
 ) -> dict[str, Any]:
-    """Make ``proxy.mp4`` and ``strip.jpg``; returns what the player needs to know.
+    """Make ``proxy.mp4``, ``strip.jpg`` and ``small.u8``; returns what the player needs to know.
 
     The proxy has a constant frame rate, a key frame every 12 frames and no sound, so that frame
     *n* is what a browser shows at (n + ½) / rate seconds.
     """
     strip = _Strip(stream)
     target = folder / "proxy.mp4"
-    if _plays_as_it_is(source, stream):
+    seen = folder / "small.u8"
+    seen.unlink(missing_ok=True)
+    small = SmallFrames(seen)
+    plays = _plays_as_it_is(source, stream)
+    if plays:
         shutil.copyfile(source, target)
-        frames = 0
+    frames = 0
+    with _Encoder(None if plays else target, stream) as encoder:
         for index, frame in _constant_rate(source, stream):
             strip.see(index, frame)
+            small.see(frame)
+            encoder.see(index, frame)
             frames = index + 1
             progress(min(1.0, frames / max(1, stream.frames)))
-    else:
-        frames = _encode(source, target, stream, strip, progress)
+    small.close()
     if frames == 0:
         raise Refused(f"“{source.name}” holds a picture that cannot be decoded")
     layout = strip.save(folder / "strip.jpg")
@@ -50,38 +61,73 @@ def prepare_picture(
         "rate": f"{stream.rate.numerator}/{stream.rate.denominator}",
         "frames": frames,
         "strip": layout,
+        "cuts": found_cuts(seen, float(stream.rate)),
+        "sensitivity": 0.5,
     }
 
 
-def _encode(
-    source: Path,
-    target: Path,
-    stream: PictureStream,
-    strip: _Strip,
-    progress: Callable[[float], None],
-) -> int:
-    width, height = _fitted(stream.width, stream.height)
-    partial = target.with_suffix(".part.mp4")
-    count = 0
-    with av.open(str(partial), "w", options={"movflags": "faststart"}) as out:
-        video = out.add_stream("libx264", rate=stream.rate)
-        video.width, video.height = width, height
+def found_cuts(seen: Path, rate: float, sensitivity: float = 0.5) -> list[dict[str, Any]]:
+    """Cuts in a file of small frames, as plain data."""
+    return [asdict(cut) for cut in find_cuts(read_frames(seen), rate, sensitivity)]
+
+
+class _Encoder:
+    """Writes the proxy frame by frame; without a target it does nothing."""
+
+    def __init__(self, target: Path | None, stream: PictureStream) -> None:
+        self._target = target
+        self._rate = stream.rate
+        self._width, self._aspect = stream.width, stream.aspect
+        self._out: av.container.OutputContainer | None = None
+        self._size = (0, 0)
+
+    def see(self, index: int, frame: av.VideoFrame) -> None:
+        """Append a frame."""
+        if self._target is None:
+            return
+        if self._out is None:
+            self._open(self._target, frame)
+        assert self._out is not None
+        small = frame.reformat(*self._size, "yuv420p")
+        small.pts = index
+        small.time_base = 1 / self._rate
+        small.pict_type = av.video.frame.PictureType.NONE
+        self._out.mux(self._video.encode(small))
+
+    def _open(self, target: Path, frame: av.VideoFrame) -> None:
+        wide, high = frame.width, frame.height
+        # A pixel that is not square, in a picture that lies on its side, is high, not wide.
+        if frame.width == self._width:
+            wide = round(wide * self._aspect)
+        else:
+            high = round(high * self._aspect)
+        self._size = _fitted(wide, high)
+        partial = str(target.with_suffix(".part.mp4"))
+        self._out = av.open(partial, "w", options={"movflags": "faststart"})
+        video = self._out.add_stream("libx264", rate=self._rate)
+        video.width, video.height = self._size
         video.pix_fmt = "yuv420p"
         video.options = {"preset": "veryfast", "crf": "23", "bf": "0", "tune": "fastdecode"}
         video.gop_size = GROUP
-        video.time_base = 1 / stream.rate
-        for index, frame in _constant_rate(source, stream):
-            strip.see(index, frame)
-            small = frame.reformat(width, height, "yuv420p")
-            small.pts = index
-            small.time_base = 1 / stream.rate
-            small.pict_type = av.video.frame.PictureType.NONE
-            out.mux(video.encode(small))
-            count = index + 1
-            progress(min(1.0, count / max(1, stream.frames)))
-        out.mux(video.encode())
-    partial.replace(target)
-    return count
+        video.time_base = 1 / self._rate
+        self._video = video
+
+    def __enter__(self) -> _Encoder:
+        return self
+
+    def __exit__(
+        self,
+        kind: type[BaseException] | None,
+        error: BaseException | None,
+        trace: TracebackType | None,
+    ) -> None:
+        if self._out is None or self._target is None:
+            return
+        if kind is None:
+            self._out.mux(self._video.encode())
+        self._out.close()
+        if kind is None:
+            self._target.with_suffix(".part.mp4").replace(self._target)
 
 
 def _constant_rate(source: Path, stream: PictureStream) -> Iterator[tuple[int, av.VideoFrame]]:
@@ -100,9 +146,18 @@ def _constant_rate(source: Path, stream: PictureStream) -> Iterator[tuple[int, a
             while last is not None and index < begins:
                 yield index, last
                 index += 1
-            last = frame
+            last = upright(frame)
         if last is not None:
             yield index, last
+
+
+def upright(frame: av.VideoFrame) -> av.VideoFrame:
+    """The frame as it is meant to be seen: cameras held sideways say so in the file."""
+    turns = round(frame.rotation / 90) % 4
+    if not turns:
+        return frame
+    image = np.rot90(frame.to_ndarray(format="rgb24"), turns)
+    return av.VideoFrame.from_ndarray(np.ascontiguousarray(image, np.uint8), "rgb24")
 
 
 def _plays_as_it_is(source: Path, stream: PictureStream) -> bool:
@@ -113,6 +168,10 @@ def _plays_as_it_is(source: Path, stream: PictureStream) -> bool:
         video = container.streams.video[0]
         if "mp4" not in container.format.name or video.codec_context.pix_fmt != "yuv420p":
             return False
+        first = next(decoded_frames(container, video), None)
+        if first is None or first.rotation:
+            return False
+        container.seek(0)
         since_key, times = 0, []
         for packet in container.demux(video):
             if packet.pts is None:
@@ -124,7 +183,9 @@ def _plays_as_it_is(source: Path, stream: PictureStream) -> bool:
     times.sort()
     base = video.time_base or Fraction(1, 90000)
     step = 1 / (stream.rate * base)
-    return bool(times) and all(abs(t - times[0] - i * step) <= 1 for i, t in enumerate(times))
+    if not times or times[0] != 0 or stream.aspect != 1:
+        return False
+    return all(abs(t - i * step) <= 1 for i, t in enumerate(times))
 
 
 def _fitted(width: int, height: int) -> tuple[int, int]:

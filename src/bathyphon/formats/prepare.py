@@ -7,22 +7,27 @@ output is JSON: ``{"progress": share}`` on the way, and last what was found, or 
 from __future__ import annotations
 
 import argparse
+import contextlib
+import ctypes
 import json
 import os
 import resource
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 from bathyphon.core.errors import Refused
 from bathyphon.formats.conform import ConformedFile, conform
-from bathyphon.formats.decode import probe
+from bathyphon.formats.decode import first_time, probe
+from bathyphon.formats.names import sound_name
 from bathyphon.formats.peaks import write_peaks
-from bathyphon.formats.picture import prepare_picture
+
+Tell = Callable[[dict[str, Any]], None]
 
 
-def prepare(source: Path, folder: Path, rate: int, tell: Any) -> dict[str, Any]:
-    """Conform the sound, compute its peaks, make the picture's proxy and strip.
+def prepare(source: Path, folder: Path, rate: int, tell: Tell, stream: int = 0) -> dict[str, Any]:
+    """Conform the sound, draw and measure it, make the picture's proxy and strip, find its cuts.
 
     Parameters
     ----------
@@ -33,34 +38,54 @@ def prepare(source: Path, folder: Path, rate: int, tell: Any) -> dict[str, Any]:
     rate : int
         Samples a second of the conformed sound.
     tell : callable
-        Told the share that is done.
+        Told ``{"progress": share}`` on the way, and ``{"so_far": info}`` when a part is ready.
+    stream : int
+        Which of the file's sounds; only the first comes with the picture.
     """
     # Equal bytes are prepared once, whoever brings them in.
-    found = folder / f"info-{rate}.json"
+    name = sound_name(rate, stream)
+    found = folder / f"info-{name}.json"
     if found.exists():
         known: dict[str, Any] = json.loads(found.read_text())
         return known
-    contents = probe(source)
+    contents = probe(source, stream)
     folder.mkdir(parents=True, exist_ok=True)
-    info: dict[str, Any] = {"seconds": contents.seconds}
-    share = 0.3 if contents.picture else 1.0
+    picture = contents.picture if stream == 0 else None
+    info: dict[str, Any] = {
+        "seconds": contents.seconds,
+        "sounds": contents.sounds,
+        "timecode": contents.timecode,
+        "time_reference": contents.time_reference,
+    }
+    share = 0.3 if picture else 1.0
     if contents.sound:
+        target = folder / f"sound-{name}.f32"
         sound = conform(
-            source, folder / f"sound-{rate}.f32", rate, lambda done: tell(done * share * 0.9)
+            source, target, rate, lambda done: tell({"progress": done * share * 0.7}), stream
         )
         if sound.samples:
-            write_peaks(ConformedFile(folder / f"sound-{rate}.f32"), folder, rate)
+            conformed = ConformedFile(target)
+            write_peaks(conformed, folder, rate, "" if stream == 0 else f"-{stream}")
             info["sound"] = {
                 "samples": sound.samples,
                 "rate": rate,
                 "source_rate": sound.source_rate,
                 "channels": len(sound.channels),
-                "starts": round(float(contents.sound.starts) * rate),
+                "layout": list(sound.channels),
+                "starts": _starts(source, rate, stream),
                 "not_finite": sound.not_finite,
             }
-    if contents.picture:
+            tell({"so_far": info, "progress": share * 0.8})
+            # What measures takes seconds to import; the waveform does not wait for it.
+            from bathyphon.formats.listen import listen
+
+            info["sound"] |= listen(conformed, folder, rate, name)
+            tell({"so_far": info, "progress": share})
+    if picture:
+        from bathyphon.formats.picture import prepare_picture
+
         info["picture"] = prepare_picture(
-            source, folder, contents.picture, lambda done: tell(share + done * (1 - share))
+            source, folder, picture, lambda done: tell({"progress": share + done * (1 - share)})
         )
     if "sound" not in info and "picture" not in info:
         raise Refused("it holds neither sound nor picture that can be decoded")
@@ -68,6 +93,29 @@ def prepare(source: Path, folder: Path, rate: int, tell: Any) -> dict[str, Any]:
     partial.write_text(json.dumps(info))
     partial.replace(found)
     return info
+
+
+def _starts(source: Path, rate: int, stream: int) -> int:
+    """Samples from the picture's first frame to the sound's first sample; may be negative."""
+    sound = first_time(source, "audio", stream)
+    picture = first_time(source, "video")
+    if sound is None or picture is None:
+        return 0
+    return round((sound - picture) * rate)
+
+
+def _confine(memory: int, file_size: int, seconds: int) -> None:
+    """Bound what this process may use, and take the network from it where the system lets us."""
+    if memory:
+        resource.setrlimit(resource.RLIMIT_DATA, (memory, memory))
+    if file_size:
+        resource.setrlimit(resource.RLIMIT_FSIZE, (file_size, file_size))
+    if seconds:
+        resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 5))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    new_network = 0x40000000
+    with contextlib.suppress(OSError, AttributeError):
+        ctypes.CDLL(None, use_errno=True).unshare(new_network)
 
 
 def main() -> int:
@@ -78,16 +126,17 @@ def main() -> int:
     parser.add_argument("rate", type=int)
     parser.add_argument("name")
     parser.add_argument("--memory", type=int, default=0)
+    parser.add_argument("--file-size", type=int, default=0)
+    parser.add_argument("--seconds", type=int, default=0)
+    parser.add_argument("--stream", type=int, default=0)
     options = parser.parse_args()
-    if options.memory:
-        resource.setrlimit(resource.RLIMIT_DATA, (options.memory, options.memory))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    _confine(options.memory, options.file_size, options.seconds)
     try:
-        result = prepare(
-            options.source, options.folder, options.rate, lambda done: _say({"progress": done})
-        )
+        result = prepare(options.source, options.folder, options.rate, _say, options.stream)
     except Refused as error:
         result = {"error": str(error).replace(options.source.name, options.name)}
+    except OSError as error:
+        result = {"error": f"“{options.name}” cannot be prepared ({error.strerror or error})"}
     except MemoryError:
         result = {"error": f"“{options.name}” needs too much memory to decode"}
     except Exception as error:

@@ -66,6 +66,7 @@ class FolderMedia:
 
     def __init__(self, reel: Reel, folder: Path, cache: Path | None = None) -> None:
         self._paths = {medium.id: folder / medium.path for medium in reel.media}
+        self._streams = {medium.id: medium.stream for medium in reel.media}
         self._rate = reel.sample_rate
         self._cache = cache or cache_folder()
         self._digests: dict[str, str] = {}
@@ -87,9 +88,12 @@ class FolderMedia:
         if not path.is_file():
             raise Refused(f"the medium “{media}” should be at “{path}”, but there is no such file")
         digest = digest_of_file(path)
+        stream = self._streams[media]
+        if stream:
+            digest = f"{digest}-{stream}"
         target = self._cache / f"{digest}-{self._rate}.f32"
         if not target.exists():
-            conform(path, target, self._rate)
+            conform(path, target, self._rate, stream=stream)
         self._digests[media] = digest
         self._files[media] = ConformedFile(target)
 

@@ -17,6 +17,7 @@ from bathyphon.server.accounts.views import enter
 from bathyphon.server.api import api
 from bathyphon.server.events.stream import events
 from bathyphon.server.exports.views import export_file
+from bathyphon.server.media.uploads import upload, uploads
 from bathyphon.server.media.views import media_file
 from bathyphon.server.ranges import file_response
 from bathyphon.server.sound.views import sound_block
@@ -50,6 +51,8 @@ urlpatterns = [
     path("assets/<str:name>", built_file),
     path("mark.svg", built_file, {"name": "mark.svg"}),
     path("api/events", events),
+    path("api/uploads", uploads),
+    path("api/uploads/<uuid:id>", upload),
     path("api/media/<uuid:id>/<str:part>", media_file),
     path("api/reels/<uuid:id>/sound/<str:side>/<int:block>", sound_block),
     path("api/exports/<uuid:id>/file", export_file),

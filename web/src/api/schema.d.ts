@@ -196,6 +196,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/{id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Found
+         * @description What has been found in the reel's pictures and sounds.
+         */
+        get: operations["bathyphon_server_reels_api_found"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reels/{id}/history": {
         parameters: {
             query?: never;
@@ -278,6 +298,26 @@ export interface paths {
          * @description Prepare a medium again that could not be.
          */
         post: operations["bathyphon_server_media_api_retry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/media/{id}/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Cuts
+         * @description Find a picture's cuts again, as a job.
+         */
+        post: operations["bathyphon_server_media_api_find_cuts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -569,6 +609,34 @@ export interface components {
             expect: number;
         };
         /**
+         * Found
+         * @description Cuts in frames; beats and onsets in samples, by clip.
+         */
+        Found: {
+            /** Cuts */
+            cuts: components["schemas"]["FoundCut"][];
+            /** Beats */
+            beats: {
+                [key: string]: number[];
+            };
+            /** Onsets */
+            onsets: {
+                [key: string]: number[];
+            };
+        };
+        /**
+         * FoundCut
+         * @description A cut in the picture's own frames; ``length`` counts the frames of a soft one.
+         */
+        FoundCut: {
+            /** Frame */
+            frame: number;
+            /** Length */
+            length: number;
+            /** Kind */
+            kind: string;
+        };
+        /**
          * MediaInfo
          * @description What a medium holds.
          */
@@ -578,6 +646,21 @@ export interface components {
              * @default 0
              */
             seconds: number;
+            /**
+             * Sounds
+             * @default 0
+             */
+            sounds: number;
+            /**
+             * Timecode
+             * @default
+             */
+            timecode: string;
+            /**
+             * Time Reference
+             * @default 0
+             */
+            time_reference: number;
             sound?: components["schemas"]["SoundInfo"] | null;
             picture?: components["schemas"]["PictureInfo"] | null;
         };
@@ -595,6 +678,8 @@ export interface components {
             name: string;
             /** Rate */
             rate: number;
+            /** Stream */
+            stream: number;
             /** State */
             state: string;
             /** Progress */
@@ -617,6 +702,16 @@ export interface components {
             /** Frames */
             frames: number;
             strip: components["schemas"]["StripInfo"];
+            /**
+             * Cuts
+             * @default []
+             */
+            cuts: components["schemas"]["FoundCut"][];
+            /**
+             * Sensitivity
+             * @default 0.5
+             */
+            sensitivity: number;
         };
         /**
          * SoundInfo
@@ -631,10 +726,23 @@ export interface components {
             source_rate: number;
             /** Channels */
             channels: number;
+            /**
+             * Layout
+             * @default []
+             */
+            layout: string[];
             /** Starts */
             starts: number;
             /** Not Finite */
             not_finite: number;
+            /** Loudness */
+            loudness?: number | null;
+            /** Onsets */
+            onsets?: number | null;
+            /** Tempo */
+            tempo?: number | null;
+            /** Steadiness */
+            steadiness?: number | null;
         };
         /**
          * StripInfo
@@ -651,6 +759,14 @@ export interface components {
             count: number;
             /** Every */
             every: number;
+        };
+        /**
+         * FindCuts
+         * @description How much must change for a cut: 0 finds what is beyond doubt, 1 the slightest change.
+         */
+        FindCuts: {
+            /** Sensitivity */
+            sensitivity: number;
         };
         /**
          * ExportLine
@@ -990,6 +1106,28 @@ export interface operations {
             };
         };
     };
+    bathyphon_server_reels_api_found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
     bathyphon_server_reels_api_history: {
         parameters: {
             query?: never;
@@ -1119,6 +1257,32 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MediaLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_media_api_find_cuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindCuts"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -17,7 +17,7 @@ from bathyphon.core.errors import Refused
 from bathyphon.server.current import account_of
 from bathyphon.server.media.intake import take_upload
 from bathyphon.server.media.models import Media
-from bathyphon.server.media.tasks import prepare_media
+from bathyphon.server.media.tasks import find_cuts_again, prepare_media
 
 router = Router(tags=["media"])
 
@@ -29,8 +29,13 @@ class SoundInfo(Schema):
     rate: int
     source_rate: int
     channels: int
+    layout: list[str] = []
     starts: int
     not_finite: int
+    loudness: float | None = None
+    onsets: int | None = None
+    tempo: float | None = None
+    steadiness: float | None = None
 
 
 class StripInfo(Schema):
@@ -43,6 +48,14 @@ class StripInfo(Schema):
     every: int
 
 
+class FoundCut(Schema):
+    """A cut in the picture's own frames; ``length`` counts the frames of a soft one."""
+
+    frame: int
+    length: int
+    kind: str
+
+
 class PictureInfo(Schema):
     """The picture of a medium."""
 
@@ -51,12 +64,17 @@ class PictureInfo(Schema):
     rate: str
     frames: int
     strip: StripInfo
+    cuts: list[FoundCut] = []
+    sensitivity: float = 0.5
 
 
 class MediaInfo(Schema):
     """What a medium holds."""
 
     seconds: float = 0.0
+    sounds: int = 0
+    timecode: str = ""
+    time_reference: int = 0
     sound: SoundInfo | None = None
     picture: PictureInfo | None = None
 
@@ -67,6 +85,7 @@ class MediaLine(Schema):
     id: UUID
     name: str
     rate: int
+    stream: int
     state: str
     progress: float
     error: str
@@ -103,6 +122,24 @@ def retry(request: HttpRequest, id: UUID) -> Any:
             media.save(update_fields=["state", "error"])
             prepare_media.defer(media=str(media.pk))
     return media
+
+
+class FindCuts(Schema):
+    """How much must change for a cut: 0 finds what is beyond doubt, 1 the slightest change."""
+
+    sensitivity: float
+
+
+@router.post("{uuid:id}/cuts", response={202: MediaLine})
+def find_cuts(request: HttpRequest, id: UUID, data: FindCuts) -> Any:
+    """Find a picture's cuts again, as a job."""
+    media = get_object_or_404(Media.visible_to(account_of(request)), pk=id)
+    if not 0.0 <= data.sensitivity <= 1.0:
+        raise Refused("the sensitivity must lie between 0 and 1", "sensitivity")
+    if "picture" not in media.info:
+        raise Refused(f"“{media.name}” has no picture in which cuts could be found")
+    find_cuts_again.defer(media=str(media.pk), sensitivity=data.sensitivity)
+    return Status(202, media)
 
 
 @router.delete("{uuid:id}", response={204: None})

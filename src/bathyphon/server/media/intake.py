@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import os
+import re
 import shutil
 import tempfile
 from collections.abc import Iterable
@@ -14,9 +15,11 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
+from django.db.models import Sum
 
 from bathyphon.core.errors import Refused
 from bathyphon.server.media.models import Blob, Media
+from bathyphon.server.media.storage import keep
 
 
 def take_upload(account: User, upload: UploadedFile[Any], rate: int) -> Media:
@@ -27,39 +30,67 @@ def take_upload(account: User, upload: UploadedFile[Any], rate: int) -> Media:
     Refused
         If it is empty or too large.
     """
+    refuse_size(account, upload.name or "the file", upload.size or 0)
+    return take(account, upload.name or "file", upload.chunks(2**20), rate)
+
+
+def refuse_size(account: User, name: str, size: int) -> None:
+    """Refuse a file that is empty, or larger than the file, the account or the disk allows."""
+    if size <= 0:
+        raise Refused(f"“{name}” is empty")
     largest = settings.BATHYPHON_LARGEST_UPLOAD
-    if upload.size is not None and upload.size > largest:
-        raise Refused(f"“{upload.name}” is larger than {largest / 2**30:.0f} GB, the limit here")
-    if not upload.size:
-        raise Refused(f"“{upload.name}” is empty")
-    return take(account, Path(upload.name or "file").name, upload.chunks(2**20), rate)
+    if size > largest:
+        raise Refused(f"“{name}” is larger than {_words(largest)}, the limit here")
+    limit = settings.BATHYPHON_ACCOUNT_LIMIT
+    if limit:
+        digests = Media.visible_to(account).values("blob")
+        used = Blob.objects.filter(pk__in=digests).aggregate(all=Sum("size"))["all"] or 0
+        if used + size > limit:
+            raise Refused(
+                f"“{name}” does not fit: {_words(max(0, limit - used))} of this account's "
+                f"{_words(limit)} are left; remove media that are no longer needed"
+            )
+    folder = Path(settings.DATA)
+    folder.mkdir(parents=True, exist_ok=True)
+    if shutil.disk_usage(folder).free < 2 * size:
+        raise Refused(f"there is not enough room on the server's disk for “{name}”")
+
+
+def plain_name(name: str) -> str:
+    """A file's name without folders and control characters, as it is shown and stored."""
+    last = re.split(r"[/\\]", name)[-1]
+    return "".join(c for c in last if c.isprintable())[-400:] or "file"
 
 
 def take(account: User, name: str, chunks: Iterable[bytes], rate: int) -> Media:
     """Store a file's bytes under their hash and make a row for the account."""
-    from bathyphon.server.media.tasks import prepare_media
-
-    folder = Path(settings.DATA) / "blobs"
+    folder = Path(settings.DATA) / "uploads"
     folder.mkdir(parents=True, exist_ok=True)
-    digest, size = hashlib.sha256(), 0
     handle, partial = tempfile.mkstemp(dir=folder, prefix="incoming-")
     try:
         with os.fdopen(handle, "wb") as file:
             for chunk in chunks:
                 file.write(chunk)
-                digest.update(chunk)
-                size += len(chunk)
-            file.flush()
-            os.fsync(file.fileno())
-        with transaction.atomic():
-            blob, _ = Blob.objects.get_or_create(digest=digest.hexdigest(), defaults={"size": size})
-            if not blob.path.exists():
-                blob.path.parent.mkdir(parents=True, exist_ok=True)
-                shutil.move(partial, blob.path)
-            media = Media.objects.create(
-                account=account, blob=blob, name=name.replace("\0", "")[-400:], rate=rate
-            )
-            prepare_media.defer(media=str(media.pk))
+        return adopt(account, name, Path(partial), rate)
     finally:
         Path(partial).unlink(missing_ok=True)
+
+
+def adopt(account: User, name: str, file: Path, rate: int) -> Media:
+    """Make a complete file the account's medium and ask for its preparation."""
+    from bathyphon.server.media.tasks import prepare_media
+
+    with file.open("rb") as source:
+        os.fsync(source.fileno())
+        digest = hashlib.file_digest(source, "sha256").hexdigest()
+    size = file.stat().st_size
+    with transaction.atomic():
+        blob, _ = Blob.objects.get_or_create(digest=digest, defaults={"size": size})
+        keep(blob, file)
+        media = Media.objects.create(account=account, blob=blob, name=plain_name(name), rate=rate)
+        prepare_media.defer(media=str(media.pk))
     return media
+
+
+def _words(size: int) -> str:
+    return f"{size / 2**30:.0f} GB" if size >= 2**30 else f"{size / 2**20:.0f} MB"

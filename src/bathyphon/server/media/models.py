@@ -11,6 +11,8 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import models
 
+from bathyphon.formats.names import sound_name
+
 
 class Blob(models.Model):
     """A file's content, stored once under its hash."""
@@ -20,9 +22,9 @@ class Blob(models.Model):
     created = models.DateTimeField(auto_now_add=True)
 
     @property
-    def path(self) -> Path:
-        """Where the bytes are."""
-        return Path(settings.DATA) / "blobs" / self.digest[:2] / self.digest
+    def name(self) -> str:
+        """Its name in the storage."""
+        return f"{self.digest[:2]}/{self.digest}"
 
     @property
     def prepared(self) -> Path:
@@ -39,6 +41,30 @@ def known_ids(ids: Iterable[str]) -> dict[uuid.UUID, str]:
     return found
 
 
+class Upload(models.Model):
+    """A file on its way in; how far it has come is the size of what lies on disk."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    account = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    name = models.CharField(max_length=400)
+    size = models.BigIntegerField()
+    rate = models.PositiveIntegerField(default=48000)
+    media = models.ForeignKey("Media", null=True, on_delete=models.SET_NULL)
+    created = models.DateTimeField(auto_now_add=True)
+
+    @property
+    def path(self) -> Path:
+        """Where its bytes are collected."""
+        return Path(settings.DATA) / "uploads" / str(self.pk)
+
+    @property
+    def offset(self) -> int:
+        """Bytes that have arrived."""
+        if self.media_id is not None:
+            return self.size
+        return self.path.stat().st_size if self.path.exists() else 0
+
+
 class Media(models.Model):
     """A file that an account has brought in."""
 
@@ -49,6 +75,7 @@ class Media(models.Model):
     blob = models.ForeignKey(Blob, on_delete=models.PROTECT)
     name = models.CharField(max_length=400)
     rate = models.PositiveIntegerField(default=48000)
+    stream = models.PositiveSmallIntegerField(default=0)
     state = models.CharField(max_length=20, default=WAITING)
     progress = models.FloatField(default=0.0)
     error = models.CharField(max_length=500, blank=True)
@@ -67,4 +94,9 @@ class Media(models.Model):
     @property
     def sound_path(self) -> Path:
         """The conformed sound."""
-        return self.blob.prepared / f"sound-{self.rate}.f32"
+        return self.blob.prepared / f"sound-{sound_name(self.rate, self.stream)}.f32"
+
+    @property
+    def sound_ready(self) -> bool:
+        """Whether its sound can be used, though the picture may still be in the making."""
+        return self.state in (self.PREPARING, self.READY) and "sound" in self.info

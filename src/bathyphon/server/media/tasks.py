@@ -15,9 +15,11 @@ from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
 from bathyphon.server.media.models import Media
+from bathyphon.server.media.storage import local_file
 from bathyphon.server.notify import tell
 
 STALLED_SECONDS = 30
+MOST_SOUNDS = 16
 
 
 class Interrupted(Exception):
@@ -42,6 +44,40 @@ def prepare_media(context: JobContext, media: str) -> None:
         _update(row, state=Media.FAILED, error=str(info["error"])[:500])
     else:
         _update(row, state=Media.READY, progress=1.0, info=info)
+        bring_in_other_sounds(row)
+
+
+def bring_in_other_sounds(row: Media) -> None:
+    """A file with several sounds becomes a medium for each, once."""
+    count = row.info.get("sounds", 0)
+    if row.stream != 0 or count < 2:
+        return
+    for stream in range(1, min(count, MOST_SOUNDS)):
+        made, new = Media.objects.get_or_create(
+            account=row.account,
+            blob=row.blob,
+            rate=row.rate,
+            stream=stream,
+            defaults={"name": f"{row.name[:380]} · sound {stream + 1}"},
+        )
+        if new:
+            prepare_media.defer(media=str(made.pk))
+
+
+@app.task(name="find_cuts_again", queue="media")
+def find_cuts_again(media: str, sensitivity: float) -> None:
+    """Find a picture's cuts anew with another sensitivity."""
+    from bathyphon.formats.picture import found_cuts
+
+    row = Media.objects.select_related("blob").filter(pk=UUID(media)).first()
+    seen = row.blob.prepared / "small.u8" if row else None
+    if row is None or seen is None or not seen.is_file() or "picture" not in row.info:
+        return
+    picture = row.info["picture"]
+    num, den = (int(x) for x in picture["rate"].split("/"))
+    cuts = found_cuts(seen, num / den, sensitivity)
+    picture |= {"cuts": cuts, "sensitivity": sensitivity}
+    _update(row, info={**row.info, "picture": picture})
 
 
 def prepare(row: Media, stopping: object = None) -> dict[str, object]:
@@ -50,12 +86,18 @@ def prepare(row: Media, stopping: object = None) -> dict[str, object]:
         sys.executable,
         "-m",
         "bathyphon.formats.prepare",
-        str(row.blob.path),
+        str(local_file(row.blob)),
         str(row.blob.prepared),
         str(row.rate),
         row.name,
         "--memory",
         str(settings.BATHYPHON_DECODE_MEMORY),
+        "--file-size",
+        str(settings.BATHYPHON_PREPARED_FILE),
+        "--seconds",
+        str(settings.BATHYPHON_DECODE_SECONDS),
+        "--stream",
+        str(row.stream),
     ]
     deadline = time.monotonic() + settings.BATHYPHON_DECODE_SECONDS
     source = Path(__file__).resolve().parents[3]
@@ -73,6 +115,8 @@ def prepare(row: Media, stopping: object = None) -> dict[str, object]:
         for line in process.stdout or ():
             last = json.loads(line)
             done = last.get("progress")
+            if "so_far" in last:
+                _update(row, info=last["so_far"])
             if isinstance(done, float) and time.monotonic() - shown > 0.3:
                 shown = time.monotonic()
                 _update(row, progress=done)

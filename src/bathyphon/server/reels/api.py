@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
+from django.contrib.auth.models import User
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
@@ -16,9 +17,11 @@ from bathyphon.core.clock import parse_rate
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import FORMAT, VERSION, Document
 from bathyphon.server.current import account_of
-from bathyphon.server.media.models import Media
+from bathyphon.server.media.api import FoundCut
+from bathyphon.server.media.models import Media, known_ids
 from bathyphon.server.reels import journal
 from bathyphon.server.reels.derived import derived
+from bathyphon.server.reels.found import found_in
 from bathyphon.server.reels.head import head_of
 from bathyphon.server.reels.models import JournalEntry, Reel
 
@@ -159,14 +162,7 @@ def trash_reel(request: HttpRequest, id: UUID) -> Any:
 def edit_reel(request: HttpRequest, id: UUID, data: EditRequest) -> Any:
     """Apply a command."""
     account = account_of(request)
-    if data.command.get("kind") == "add_medium":
-        medium = data.command.get("medium") or {}
-        try:
-            known = Media.visible_to(account).filter(pk=UUID(str(medium.get("id")))).exists()
-        except ValueError:
-            known = False
-        if not known:
-            raise Refused("there is no such medium on the shelf", "medium.id")
+    _refuse_strange_media(account, data.command)
     entry = journal.edit(account, id, data.edit_id, data.base, data.command)
     return _change(request, id, entry)
 
@@ -185,12 +181,40 @@ def redo(request: HttpRequest, id: UUID, data: TurnRequest) -> Any:
     return _change(request, id, entry)
 
 
+class Found(Schema):
+    """Cuts in frames; beats and onsets in samples, by clip."""
+
+    cuts: list[FoundCut]
+    beats: dict[str, list[int]]
+    onsets: dict[str, list[int]]
+
+
+@router.get("{uuid:id}/found", response=Found)
+def found(request: HttpRequest, id: UUID) -> Any:
+    """What has been found in the reel's pictures and sounds."""
+    account = account_of(request)
+    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    return found_in(account, head_of(reel.pk, reel.revision).reel)
+
+
 @router.get("{uuid:id}/history", response=list[HistoryEntry])
 def history(request: HttpRequest, id: UUID) -> Any:
     """The latest entries of the history, the newest first."""
     reel = get_object_or_404(Reel.visible_to(account_of(request)), pk=id)
     entries = reel.journal.select_related("account").order_by("-revision")[:HISTORY_PAGE]
     return [_line(entry) for entry in entries]
+
+
+def _refuse_strange_media(account: User, command: dict[str, Any]) -> None:
+    """A reel may only refer to media of its account."""
+    if command.get("kind") == "add_medium":
+        wanted, where = (command.get("medium") or {}).get("id"), "medium.id"
+    elif command.get("kind") == "relink_medium":
+        wanted, where = command.get("to"), "to"
+    else:
+        return
+    if not Media.visible_to(account).filter(pk__in=known_ids([str(wanted)])).exists():
+        raise Refused("there is no such medium on the shelf", where)
 
 
 def _change(request: HttpRequest, id: UUID, entry: JournalEntry) -> dict[str, Any]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 import environ
 
@@ -68,6 +69,26 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 16 * 2**20
 BATHYPHON_LARGEST_UPLOAD = ENV.int("BATHYPHON_LARGEST_UPLOAD", 20 * 2**30)
 BATHYPHON_DECODE_SECONDS = ENV.int("BATHYPHON_DECODE_SECONDS", 3600)
 BATHYPHON_DECODE_MEMORY = ENV.int("BATHYPHON_DECODE_MEMORY", 4 * 2**30)
+BATHYPHON_PREPARED_FILE = ENV.int("BATHYPHON_PREPARED_FILE", 40 * 2**30)
+# Bytes of all media of one account; 0 sets no limit.
+BATHYPHON_ACCOUNT_LIMIT = ENV.int("BATHYPHON_ACCOUNT_LIMIT", 0)
+
+# Media lie in a folder, or in an S3-compatible store if one is named.
+STORAGES: dict[str, dict[str, Any]] = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+if ENV.str("BATHYPHON_S3_BUCKET", ""):
+    STORAGES["blobs"] = {
+        "BACKEND": "storages.backends.s3.S3Storage",
+        "OPTIONS": {
+            "bucket_name": ENV.str("BATHYPHON_S3_BUCKET"),
+            "endpoint_url": ENV.str("BATHYPHON_S3_ENDPOINT", "") or None,
+            "access_key": ENV.str("BATHYPHON_S3_KEY", "") or None,
+            "secret_key": ENV.str("BATHYPHON_S3_SECRET", "") or None,
+            "file_overwrite": False,
+        },
+    }
 
 PROCRASTINATE_AUTODISCOVER_MODULE_NAME = "tasks"
 LOGGING = {

@@ -28,13 +28,14 @@ class PreparedMedia:
 
     def __init__(self, account: User, reel: Reel) -> None:
         wanted = known_ids(m.id for m in reel.media)
-        rows = Media.visible_to(account).filter(pk__in=wanted, state=Media.READY)
+        known = list(Media.visible_to(account).filter(pk__in=wanted).exclude(state=Media.FAILED))
+        rows = [row for row in known if row.sound_ready]
         self._paths: dict[str, tuple[str, Path]] = {}
         for row in rows:
             if row.rate == reel.sample_rate and row.sound_path.is_file():
-                self._paths[wanted[row.pk]] = (row.blob.digest, row.sound_path)
-        ready = {wanted[row.pk] for row in rows}
-        self.missing = [m.id for m in reel.media if m.id not in ready]
+                self._paths[wanted[row.pk]] = (f"{row.blob.digest}/{row.stream}", row.sound_path)
+        there = {wanted[row.pk] for row in known}
+        self.missing = [m.id for m in reel.media if m.id not in there]
 
     def digest(self, media: str) -> str:
         """Hash of the medium's content; of a missing one, that it is missing."""

@@ -6,6 +6,14 @@ from typing import Annotated, Any
 
 from pydantic import Field, TypeAdapter, ValidationError
 
+from bathyphon.core.edits.commands.cuts import AddCut, MoveCut, NameShot, RemoveCut, SetCuts
+from bathyphon.core.edits.commands.markers import AddMarkers, RemoveMarker, SetMarker
+from bathyphon.core.edits.commands.media import (
+    AddMedium,
+    EndBeforeBeat,
+    RelinkMedium,
+    SetBeats,
+)
 from bathyphon.core.edits.commands.tracks import (
     AddClip,
     AddTrack,
@@ -24,22 +32,24 @@ from bathyphon.core.edits.commands.treatments import (
     SetEffect,
     SetTreatment,
 )
-from bathyphon.core.edits.commands.whole import (
-    AddCut,
-    AddMedium,
-    RemoveCut,
-    RenameReel,
-    SetMix,
-    SetPicture,
-)
+from bathyphon.core.edits.commands.whole import RenameReel, SetMix, SetPicture
 from bathyphon.core.errors import Refused
 
 Command = (
     RenameReel
     | AddMedium
+    | RelinkMedium
+    | SetBeats
+    | EndBeforeBeat
     | SetPicture
     | AddCut
     | RemoveCut
+    | MoveCut
+    | NameShot
+    | SetCuts
+    | AddMarkers
+    | SetMarker
+    | RemoveMarker
     | AddTrack
     | SetTrack
     | RemoveTrack

@@ -1,0 +1,388 @@
+"""Beats: tempo and a grid that follows it.
+
+A tempogram by autocorrelation gives the period over time; dynamic programming lays beats on the
+onsets (D. P. W. Ellis, "Beat tracking by dynamic programming", J. New Music Research 36, 2007);
+stretches of constant tempo are then fitted robustly to the precise onsets, which averages their
+jitter away. Sound without a steady beat is told as such.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numba import njit
+from numpy.typing import NDArray
+from scipy.fft import irfft, next_fast_len, rfft
+
+from bathyphon.core.curves import Floats
+from bathyphon.core.measure.found import Stretch
+from bathyphon.core.measure.onsets import Novelty, Onsets, novelty, onsets
+
+SLOWEST, FASTEST = 50.0, 220.0
+LIKELY = 118.0
+SPREAD_OCTAVES = 0.9
+TIGHTNESS = 180.0
+STEADY = 0.5
+_WINDOW_SECONDS = 10.0
+_STEP_SECONDS = 2.0
+_NEAR_SECONDS = 0.030
+
+
+@dataclass(frozen=True)
+class BeatGrid:
+    """Tempo and beats of a sound.
+
+    Parameters
+    ----------
+    stretches : tuple of Stretch
+        In order of time; empty if there is no steady beat.
+    steadiness : float
+        0 to 1: how much of the sound's onsets and beats fall together.
+    rate : int
+        Samples a second.
+    """
+
+    stretches: tuple[Stretch, ...]
+    steadiness: float
+    rate: int
+
+    @property
+    def tempo(self) -> float | None:
+        """Beats a minute over the longest stretch; None without a steady beat."""
+        if not self.stretches:
+            return None
+        longest = max(self.stretches, key=lambda s: s.count * s.period)
+        return 60.0 * self.rate / longest.period
+
+    def beats(self) -> NDArray[np.int64]:
+        """All beats in samples, rising."""
+        parts = [s.first + s.period * np.arange(s.count) for s in self.stretches]
+        both = np.concatenate(parts) if parts else np.zeros(0)
+        return np.asarray(np.rint(both), np.int64)
+
+
+def find_beats(
+    mono: NDArray[np.floating],
+    rate: int,
+    found: Novelty | None = None,
+    starts: Onsets | None = None,
+) -> BeatGrid:
+    """Find tempo and beats.
+
+    Parameters
+    ----------
+    mono : ndarray, shape (n,)
+    rate : int
+        Samples a second.
+    found, starts : optional
+        Novelty and onsets of the sound, if they are known already.
+    """
+    n = found or novelty(mono, rate)
+    events = starts or onsets(mono, rate, n)
+    none = BeatGrid((), 0.0, rate)
+    if n.flux.size * n.hop < 4 * rate or events.at.size < 8:
+        return none
+    flux = _evened(n)
+    periods = _period_path(flux, rate / n.hop)
+    for run in _runs(periods):
+        periods[run] *= _metrical_level(n, flux, periods, run, rate / n.hop)
+    tracked = _track(flux, periods, TIGHTNESS).astype(np.float64) * n.hop
+    stretches = _fit(tracked, events, rate)
+    steadiness = _steadiness(stretches, events, mono.size, rate)
+    if steadiness < STEADY:
+        return BeatGrid((), steadiness, rate)
+    return BeatGrid(_completed(stretches, mono.size), steadiness, rate)
+
+
+def _evened(n: Novelty) -> Floats:
+    """Flux without its slow average, normalised, so that loud passages do not rule."""
+    width = round(1.0 * n.rate / n.hop) | 1
+    kernel = np.ones(width) / width
+    mean = np.convolve(n.flux, kernel, mode="same")
+    spread = np.sqrt(np.convolve(n.flux**2, kernel, mode="same"))
+    floor = 0.1 * float(spread.max()) + 1e-9
+    return np.maximum(0.0, n.flux - mean) / (spread + floor)
+
+
+def _autocorrelation(x: Floats, lags: int) -> Floats:
+    size = next_fast_len(x.size + lags)
+    spectrum = rfft(x, size)
+    return np.asarray(irfft(spectrum.real**2 + spectrum.imag**2, size)[:lags])
+
+
+def _period_path(flux: Floats, hops: float) -> Floats:
+    """Period in hops at every hop, by the best path through a tempogram."""
+    slowest, fastest = round(hops * 60 / SLOWEST), round(hops * 60 / FASTEST)
+    grid = np.geomspace(fastest, slowest, 12 * 24)
+    window, step = round(_WINDOW_SECONDS * hops), round(_STEP_SECONDS * hops)
+    starts = np.arange(0, max(1, flux.size - window // 2), step)
+    prior = np.exp(-0.5 * (np.log2(grid * LIKELY / 60 / hops) / SPREAD_OCTAVES) ** 2)
+    rows = []
+    lags = 4 * slowest + 2
+    shape = np.hanning(window)
+    for start in starts:
+        part = np.zeros(window)
+        some = flux[start : start + window]
+        part[: some.size] = some
+        a = _autocorrelation((part - part.mean()) * shape, min(lags, window))
+        a = np.pad(a, (0, lags - a.size))
+        a = a / max(a[0], 1e-9)
+        # A period is heard again after two, three and four of itself.
+        score = sum(np.interp(grid * k, np.arange(lags), a) / k**0.5 for k in (1, 2, 4)) * prior
+        rows.append(np.maximum(score, 0.0))
+    path = _viterbi(np.array(rows), 0.6)
+    centres = starts + window / 2
+    return np.asarray(np.interp(np.arange(flux.size), centres, grid[path]))
+
+
+def _viterbi(score: Floats, cost: float) -> NDArray[np.int64]:
+    """Best path through rows of scores; a step of the grid costs little, a jump more."""
+    count, states = score.shape
+    scale = score.max() + 1e-9
+    apart = np.abs(np.arange(states)[:, None] - np.arange(states)[None, :])
+    penalty = cost * np.minimum(1.0, 0.08 * apart)
+    total = score[0] / scale
+    back = np.zeros((count, states), np.int64)
+    for i in range(1, count):
+        through = total[None, :] - penalty
+        back[i] = through.argmax(axis=1)
+        total = through[np.arange(states), back[i]] + score[i] / scale
+    path = np.zeros(count, np.int64)
+    path[-1] = int(total.argmax())
+    for i in range(count - 1, 0, -1):
+        path[i - 1] = back[i, path[i]]
+    return path
+
+
+def _runs(periods: Floats) -> list[slice]:
+    """Stretches over which the period does not jump."""
+    jumps = np.flatnonzero(np.abs(np.diff(np.log(periods))) > 0.0005)
+    edges = [0]
+    # A step between two windows is spread over the hops between them: cut in its middle.
+    for group in np.split(jumps, np.flatnonzero(np.diff(jumps) > 1) + 1) if jumps.size else []:
+        if abs(np.log(periods[group[-1] + 1] / periods[group[0]])) > 0.04:
+            edges.append(int((group[0] + group[-1]) // 2))
+    edges.append(periods.size)
+    return [slice(a, b) for a, b in zip(edges, edges[1:], strict=False) if b > a]
+
+
+def _metrical_level(n: Novelty, flux: Floats, periods: Floats, run: slice, hops: float) -> float:
+    """Factor on the periods (½, 1 or 2) at which beats are strong and even.
+
+    One that is twice too fast meets strong and weak events in turn; one twice too slow leaves
+    out events as strong as those it meets.
+    """
+    best, chosen = -1.0, 1.0
+    flux = flux[run]
+    heard = [_blurred(flux), _blurred(n.low[run] / (float(n.low[run].max()) + 1e-9))]
+    for factor in (0.5, 1.0, 2.0):
+        middle = float(np.median(periods[run])) * factor
+        if not hops * 60 / (FASTEST * 1.01) <= middle <= hops * 60 / (SLOWEST * 0.99):
+            continue
+        beats = _track(flux, np.full(flux.size, middle), TIGHTNESS)
+        if beats.size < 8:
+            continue
+        even, contrast = np.mean([_evenness(part, beats) for part in heard], axis=0)
+        tempo = 60 * hops / middle
+        prior = np.exp(-0.5 * (np.log2(tempo / LIKELY) / SPREAD_OCTAVES) ** 2)
+        score = np.sqrt(even) * (0.4 + contrast) * prior
+        if score > best:
+            best, chosen = float(score), factor
+    return chosen
+
+
+def _blurred(x: Floats) -> Floats:
+    return np.convolve(x, [0.25, 0.5, 1.0, 0.5, 0.25], mode="same")
+
+
+def _evenness(heard: Floats, beats: NDArray[np.int64]) -> tuple[float, float]:
+    """How alike odd and even beats are, and how far what lies between them stands back."""
+    on = heard[beats]
+    halves = [float(np.mean(on[k::2])) for k in (0, 1)]
+    between = float(np.mean(heard[(beats[:-1] + beats[1:]) // 2]))
+    even = min(halves) / max(max(halves), 1e-9)
+    return even, max(0.0, 1.0 - between / max(float(np.mean(on)), 1e-9))
+
+
+@njit(cache=True, nogil=True)
+def _dynamic(
+    flux: Floats, periods: Floats, tightness: float
+) -> NDArray[np.int64]:  # pragma: no cover
+    n = flux.size
+    total = np.zeros(n)
+    back = np.full(n, -1, np.int64)
+    logs = np.log(np.arange(1, int(2.0 * periods.max()) + 3).astype(np.float64))
+    for i in range(n):
+        p = periods[i]
+        first = i - int(1.6 * p)
+        last = i - int(0.6 * p)
+        log_p = np.log(p)
+        best = 0.0
+        where = -1
+        for j in range(max(0, first), last + 1):
+            u = logs[i - j - 1] - log_p
+            value = total[j] - tightness * u * u
+            if where < 0 or value > best:
+                best = value
+                where = j
+        if where >= 0 and best > 0.0:
+            total[i] = flux[i] + best
+            back[i] = where
+        else:
+            total[i] = flux[i]
+    last_p = int(periods[n - 1])
+    end = max(0, n - last_p)
+    at = end
+    for i in range(end, n):
+        if total[i] > total[at]:
+            at = i
+    count = 0
+    k = at
+    while k >= 0:
+        count += 1
+        k = back[k]
+    beats = np.zeros(count, np.int64)
+    k = at
+    for i in range(count - 1, -1, -1):
+        beats[i] = k
+        k = back[k]
+    return beats
+
+
+def _track(flux: Floats, periods: Floats, tightness: float) -> NDArray[np.int64]:
+    """Beats in hops."""
+    scale = float(np.std(flux)) + 1e-9
+    return np.asarray(_dynamic(flux / scale, periods, tightness), np.int64)
+
+
+def _nearest(events: NDArray[np.int64], places: Floats) -> tuple[NDArray[np.int64], Floats]:
+    """Index of the event nearest to each place, and how far it lies behind it."""
+    right = np.clip(np.searchsorted(events, places), 1, events.size - 1)
+    left = right - 1
+    index = np.where(places - events[left] <= events[right] - places, left, right)
+    return index, events[index] - places
+
+
+def _fit(tracked: Floats, events: Onsets, rate: int) -> list[Stretch]:
+    """Stretches of constant tempo through the tracked beats, fitted to the onsets."""
+    if tracked.size < 8:
+        return []
+    index, off = _nearest(events.at, tracked)
+    weight = np.where(np.abs(off) < _NEAR_SECONDS * rate, events.strength[index], 0.0)
+    times = np.where(weight > 0, tracked + off, tracked)
+    pieces = _split(times, weight, 0, times.size, 0.012 * rate)
+    fitted = [_regressed(times, weight, a, b, rate) for a, b in pieces]
+    return _merged(fitted, times, weight, rate)
+
+
+def _split(times: Floats, weight: Floats, a: int, b: int, limit: float) -> list[tuple[int, int]]:
+    """Cut where one straight line does not pass through the beats, at the best knee."""
+    if b - a < 16:
+        return [(a, b)]
+    k = np.arange(b - a, dtype=float)
+    _, residual = _line(k, times[a:b], weight[a:b])
+    if residual <= limit:
+        return [(a, b)]
+    best, knee = np.inf, -1
+    for cut in range(8, b - a - 7, max(1, (b - a) // 120)):
+        cost = sum(
+            _line(k[p], times[a:b][p], weight[a:b][p])[1] ** 2 * (p.stop - p.start)
+            for p in (slice(0, cut), slice(cut, b - a))
+        )
+        if cost < best:
+            best, knee = cost, cut
+    if knee < 0 or best > 0.5 * residual**2 * (b - a):
+        return [(a, b)]
+    left = _split(times, weight, a, a + knee, limit)
+    return left + _split(times, weight, a + knee, b, limit)
+
+
+def _line(k: Floats, t: Floats, w: Floats) -> tuple[tuple[float, float], float]:
+    """Robust straight line through beats (k, t): ((offset, slope), weighted RMS residual)."""
+    w = w + 1e-6
+    a = b = 0.0
+    scale = np.ones_like(w)
+    residual = np.zeros_like(t)
+    for _ in range(6):
+        v = w * scale
+        mk, mt = np.average(k, weights=v), np.average(t, weights=v)
+        spread = np.sum(v * (k - mk) ** 2)
+        b = float(np.sum(v * (k - mk) * (t - mt)) / max(spread, 1e-12))
+        a = float(mt - b * mk)
+        residual = t - a - b * k
+        size = max(float(np.sqrt(np.average(residual**2, weights=v))), 1.0)
+        scale = 1.0 / (1.0 + (residual / (1.5 * size)) ** 2)
+    return (a, b), float(np.sqrt(np.average(residual**2, weights=w)))
+
+
+def _regressed(times: Floats, weight: Floats, a: int, b: int, rate: int) -> Stretch:
+    """The straight line through a piece's beats, the far-off ones left out in the end."""
+    k = np.arange(b - a, dtype=float)
+    t, w = times[a:b], weight[a:b].copy()
+    (offset, slope), _ = _line(k, t, w)
+    for near in (0.02, 0.01, 0.006):
+        close = np.abs(t - offset - slope * k) < near * rate
+        if np.count_nonzero(close & (w > 0)) >= max(6, 0.25 * np.count_nonzero(w > 0)):
+            (offset, slope), _ = _line(k, t, w * close)
+    return Stretch(offset, slope, b - a)
+
+
+def _merged(pieces: list[Stretch], times: Floats, weight: Floats, rate: int) -> list[Stretch]:
+    """Neighbours that one line serves as well, put together."""
+    done: list[Stretch] = []
+    at = 0
+    starts: list[int] = []
+    for piece in pieces:
+        if done and abs(piece.period / done[-1].period - 1) < 0.002:
+            a = starts[-1]
+            joined = _regressed(times, weight, a, at + piece.count, rate)
+            end = joined.first + joined.period * (joined.count - piece.count)
+            if abs(end - piece.first) < 0.015 * rate:
+                done[-1] = joined
+                at += piece.count
+                continue
+        starts.append(at)
+        done.append(piece)
+        at += piece.count
+    return done
+
+
+def _steadiness(pieces: list[Stretch], events: Onsets, samples: int, rate: int) -> float:
+    """How far onsets and beats fall together, 0 to 1, above what chance would give."""
+    if not pieces or events.at.size < 8:
+        return 0.0
+    grid = np.concatenate([p.first + p.period * np.arange(p.count) for p in pieces])
+    near = 0.012 * rate
+    _, off = _nearest(events.at, grid)
+    sounding = _sounding(grid, events, rate)
+    met = float(np.mean((np.abs(off) < near)[sounding])) if sounding.any() else 0.0
+    # Among onsets taken at random, so many would lie as near by chance.
+    density = events.at.size / max(1.0, samples)
+    chance = 1.0 - np.exp(-2 * near * density)
+    long = sum(p.count for p in pieces if p.count >= 16) / grid.size
+    return float(max(0.0, (met - chance) / max(1e-6, 1.0 - chance)) * long)
+
+
+def _sounding(grid: Floats, events: Onsets, rate: int) -> NDArray[np.bool_]:
+    """Beats around which anything begins to sound; a pause says nothing about steadiness."""
+    _, off = _nearest(events.at, grid)
+    return np.abs(off) < 1.5 * rate
+
+
+def _completed(pieces: list[Stretch], samples: int) -> tuple[Stretch, ...]:
+    """The first and the last stretch go on to the ends of the sound; none overlaps the next."""
+    out: list[Stretch] = []
+    for i, piece in enumerate(pieces):
+        first, count = piece.first, piece.count
+        if i == 0:
+            before = int(max(0.0, first) // piece.period)
+            first -= before * piece.period
+            count += before
+        while first < 0 and count > 1:
+            first += piece.period
+            count -= 1
+        end = pieces[i + 1].first - 0.5 * piece.period if i + 1 < len(pieces) else samples - 1.0
+        count = max(1, int((end - first) // piece.period) + 1)
+        out.append(Stretch(first, piece.period, count))
+    return tuple(out)

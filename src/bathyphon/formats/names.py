@@ -1,0 +1,8 @@
+"""Names of prepared files."""
+
+from __future__ import annotations
+
+
+def sound_name(rate: int, stream: int) -> str:
+    """What names the prepared parts of one of a file's sounds."""
+    return f"{rate}" if stream == 0 else f"{rate}-{stream}"

@@ -1,0 +1,53 @@
+"""What has been found in a reel's media, as it falls in the reel."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from django.contrib.auth.models import User
+
+from bathyphon.core.clock import Clock, parse_rate
+from bathyphon.core.measure.found import Cut, Stretch
+from bathyphon.core.measure.grid import beats_in_reel, cuts_in_reel
+from bathyphon.core.reel import Reel
+from bathyphon.formats.names import sound_name
+from bathyphon.server.media.models import Media, known_ids
+
+MOST_ONSETS = 20_000
+
+
+def found_in(account: User, reel: Reel) -> dict[str, Any]:
+    """Cuts in frames, beats and onsets by clip in samples, tempo by medium."""
+    ids = known_ids(m.id for m in reel.media)
+    rows = {ids[row.pk]: row for row in Media.visible_to(account).filter(pk__in=ids)}
+    pictures: dict[str, tuple[Clock, list[Cut]]] = {}
+    grids: dict[str, tuple[Stretch, ...]] = {}
+    for id, row in rows.items():
+        picture = row.info.get("picture")
+        if picture:
+            clock = Clock(parse_rate(picture["rate"]), reel.sample_rate)
+            pictures[id] = (clock, [Cut(**cut) for cut in picture.get("cuts", [])])
+        sound = row.info.get("sound", {})
+        if sound.get("stretches"):
+            grids[id] = tuple(Stretch(**s) for s in sound["stretches"])
+    cuts = cuts_in_reel(reel, pictures)
+    return {
+        "cuts": [{"frame": c.frame, "length": c.length, "kind": c.kind} for c in cuts],
+        "beats": beats_in_reel(reel, grids),
+        "onsets": _onsets(reel, rows),
+    }
+
+
+def _onsets(reel: Reel, rows: dict[str, Media]) -> dict[str, list[int]]:
+    out: dict[str, list[int]] = {}
+    for clip in (c for track in reel.tracks for c in track.clips if c.enabled):
+        row = rows.get(clip.media)
+        if row is None or not row.info.get("sound", {}).get("onsets"):
+            continue
+        path = row.blob.prepared / f"onsets-{sound_name(row.rate, row.stream)}.i32"
+        if path.is_file():
+            at = np.fromfile(path, "<i4").astype(np.int64) - clip.source_start + clip.start
+            inside = at[(at >= clip.start) & (at < clip.end)]
+            out[clip.id] = [int(s) for s in inside[:MOST_ONSETS]]
+    return out

@@ -1,0 +1,53 @@
+"""Cuts against footage whose cuts are known; seeds are drawn at run time.
+
+Bounds from the project's own goals; no published source. Hard cuts count only on their frame.
+"""
+
+import os
+
+import numpy as np
+
+from bathyphon.core.measure.shots import find_cuts
+from footage import Scene, edited, flashed
+
+SEED = int.from_bytes(os.urandom(4), "little")
+
+
+def cuts_of(frames, fps):
+    frames = np.clip(frames, 0, 255).astype(np.uint8)
+    return list(find_cuts([frames[i : i + 250] for i in range(0, len(frames), 250)], fps))
+
+
+def test_hard_cuts_exact_to_the_frame_and_soft_ones_marked():
+    print("seed", SEED)
+    right = wrong = missed = soft_met = soft_all = 0
+    for turn in range(10):
+        rng = np.random.default_rng([SEED, turn])
+        fps = float(rng.choice([24, 25, 30, 48, 50, 60]))
+        made = edited(rng, fps, 16)
+        found = cuts_of(made.frames, fps)
+        hard = {c.frame for c in found if c.kind == "hard"}
+        right += len(hard & set(made.hard))
+        wrong += len(hard - set(made.hard))
+        missed += len(set(made.hard) - hard)
+        for first, length, kind in made.soft:
+            soft_all += 1
+            soft_met += any(
+                c.kind == kind and abs(c.frame - first - length / 2) <= length / 2 for c in found
+            )
+    assert 2 * right / (2 * right + wrong + missed) >= 0.96, (right, wrong, missed)
+    assert soft_met >= 0.95 * soft_all
+
+
+def test_pans_and_flashes_are_no_cuts():
+    print("seed", SEED)
+    for turn in range(6):
+        rng = np.random.default_rng([SEED, 50 + turn])
+        scene = Scene(rng)
+        body = scene.shoot(rng, 150, (0.0, float(rng.choice([0.0, 0.3, 0.8]))))
+        assert cuts_of(flashed(rng, body, 25.0), 25.0) == [], turn
+
+
+def test_films_of_no_and_one_frame():
+    assert list(find_cuts([], 25.0)) == []
+    assert list(find_cuts([np.zeros((1, 36, 64, 3), np.uint8)], 25.0)) == []

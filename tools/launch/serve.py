@@ -62,6 +62,8 @@ def _serve(mode: str, options: list[str]) -> int:
     try:
         env = _django_env(env, mode)
         port = int(wanted_port) if wanted_port else free_port(8400)
+        if wanted_port and free_port(port) != port:
+            raise Trouble(f"port {port} is in use; choose another, or leave --port out")
         processes.append(
             subprocess.Popen(
                 [

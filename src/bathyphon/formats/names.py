@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+# Raised when preparation finds or measures more than before: what is older is prepared anew.
+PREPARED = 2
+
 
 def sound_name(rate: int, stream: int) -> str:
     """What names the prepared parts of one of a file's sounds."""

@@ -20,7 +20,7 @@ from typing import Any
 from bathyphon.core.errors import Refused
 from bathyphon.formats.conform import ConformedFile, conform
 from bathyphon.formats.decode import first_time, probe
-from bathyphon.formats.names import sound_name
+from bathyphon.formats.names import PREPARED, sound_name
 from bathyphon.formats.peaks import write_peaks
 
 Tell = Callable[[dict[str, Any]], None]
@@ -47,11 +47,13 @@ def prepare(source: Path, folder: Path, rate: int, tell: Tell, stream: int = 0) 
     found = folder / f"info-{name}.json"
     if found.exists():
         known: dict[str, Any] = json.loads(found.read_text())
-        return known
+        if known.get("prepared") == PREPARED:
+            return known
     contents = probe(source, stream)
     folder.mkdir(parents=True, exist_ok=True)
     picture = contents.picture if stream == 0 else None
     info: dict[str, Any] = {
+        "prepared": PREPARED,
         "seconds": contents.seconds,
         "sounds": contents.sounds,
         "timecode": contents.timecode,

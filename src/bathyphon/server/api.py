@@ -15,11 +15,13 @@ from bathyphon.server.exports.api import router as exports
 from bathyphon.server.media.api import router as media
 from bathyphon.server.reels.api import router as reels
 from bathyphon.server.reels.journal import Conflict
+from bathyphon.server.reels.lists import router as lists
 
 api = NinjaAPI(title="Bathyphon", version=__version__, auth=django_auth, docs_url=None)
 api.add_router("", accounts)
 api.add_router("effects", effects)
 api.add_router("reels", reels)
+api.add_router("reels", lists)
 api.add_router("media", media)
 api.add_router("", exports)
 

@@ -9,6 +9,8 @@ export type ReelState = Schemas['ReelState'];
 export type Change = Schemas['Change'];
 export type MediaLine = Schemas['MediaLine'];
 export type ExportLine = Schemas['ExportLine'];
+export type Found = Schemas['Found'];
+export type FoundCut = Schemas['FoundCut'];
 export type HistoryEntry = Schemas['HistoryEntry'];
 
 /** An answer that was not a success, with the server's one sentence. */
@@ -54,30 +56,4 @@ export function refusal(body: unknown, status: number): Refusal {
   const text = typeof said?.detail === 'string' ? said.detail : `The server answered ${status}.`;
   const sentence = text.charAt(0).toUpperCase() + text.slice(1);
   return new Refusal(sentence, status, typeof said?.where === 'string' ? said.where : '');
-}
-
-/** Upload a file with progress; `signal` stops it. */
-export function upload(
-  file: File,
-  rate: number,
-  progress: (share: number) => void,
-  signal?: AbortSignal,
-): Promise<MediaLine> {
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest();
-    request.open('POST', `/api/media?rate=${rate}`);
-    request.setRequestHeader('X-CSRFToken', csrfToken());
-    request.responseType = 'json';
-    request.upload.onprogress = (e) => progress(e.total ? e.loaded / e.total : 0);
-    request.onload = () =>
-      request.status === 201
-        ? resolve(request.response as MediaLine)
-        : reject(refusal(request.response, request.status));
-    request.onerror = () => reject(new Refusal('The connection to the server was lost.', 0));
-    request.onabort = () => reject(new Refusal('The upload was cancelled.', 0));
-    signal?.addEventListener('abort', () => request.abort());
-    const body = new FormData();
-    body.append('file', file);
-    request.send(body);
-  });
 }

@@ -236,6 +236,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/{id}/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read In
+         * @description Read a list; the window applies the edit, so that it can be undone like any other.
+         */
+        post: operations["bathyphon_server_reels_lists_read_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/media": {
         parameters: {
             query?: never;
@@ -635,6 +655,18 @@ export interface components {
             length: number;
             /** Kind */
             kind: string;
+        };
+        /**
+         * ReadList
+         * @description The edit that brings in a list.
+         */
+        ReadList: {
+            /** Command */
+            command: {
+                [key: string]: unknown;
+            };
+            /** Count */
+            count: number;
         };
         /**
          * MediaInfo
@@ -1146,6 +1178,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryEntry"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_lists_read_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadList"];
                 };
             };
         };

@@ -59,10 +59,27 @@ export interface Track {
   treatment?: Chain;
 }
 
+export type MarkerKind = 'note' | 'action' | 'sound' | 'music' | 'problem';
+
 export interface Marker {
   id: string;
   at: number;
   label?: string;
+  kind?: MarkerKind;
+}
+
+export interface Shot {
+  frame: number;
+  name?: string;
+  kind?: 'hard' | 'dissolve' | 'fade';
+  length?: number;
+  by?: 'hand' | 'finder' | 'file';
+}
+
+export interface Medium {
+  id: string;
+  path: string;
+  beats?: { factor?: number; shift?: number };
 }
 
 export interface PictureClip {
@@ -78,8 +95,8 @@ export interface ReelDocument {
   drop_frame?: boolean;
   sample_rate: number;
   start_timecode?: string;
-  media?: { id: string; path: string }[];
-  picture?: { clips?: PictureClip[]; cuts?: number[] };
+  media?: Medium[];
+  picture?: { clips?: PictureClip[]; cuts?: number[]; shots?: Shot[] };
   markers?: Marker[];
   tracks?: Track[];
   mix?: { gain_db?: Movable; treatment?: Chain };

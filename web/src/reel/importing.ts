@@ -1,5 +1,6 @@
 /** From files of one's own to a reel: upload, wait until they are prepared, lay them out. */
-import { client, Refusal, unwrap, upload, type MediaLine } from '../api/client';
+import { client, Refusal, unwrap, type MediaLine } from '../api/client';
+import { transfer, type Transfer } from '../api/uploads';
 import { makeClock } from '../time/clock';
 import { newId } from '../ui/ids';
 import type { Command } from './session';
@@ -66,30 +67,53 @@ export async function importFiles(
     );
     revision = change.revision;
   }
+  if (film) {
+    const cuts = await foundCuts(reel.id);
+    if (cuts)
+      await unwrap(
+        client.POST('/api/reels/{id}/edits', {
+          params: { path: { id: reel.id } },
+          body: { edit_id: crypto.randomUUID(), base: revision, command: cuts },
+        }),
+      );
+  }
   return reel.id;
 }
 
-/** Upload one file and wait until it can be used. */
+/** The command that puts in the cuts found in a reel's picture, if there are any. */
+export async function foundCuts(reel: string): Promise<Command | undefined> {
+  const found = await unwrap(
+    client.GET('/api/reels/{id}/found', { params: { path: { id: reel } } }),
+  );
+  if (!found.cuts.length) return undefined;
+  return { kind: 'set_cuts', by: 'finder', cuts: found.cuts };
+}
+
+/** Upload one file and wait until it can be used: a sound as soon as it can be heard. */
 export async function bringIn(
   file: File,
   rate: number,
   tell: (step: ImportStep) => void,
   signal: AbortSignal,
+  begun?: (sending: Transfer) => void,
 ): Promise<MediaLine> {
-  const sent = await upload(
-    file,
-    rate,
-    (share) => tell({ text: `Uploading ${file.name}…`, share }),
-    signal,
-  );
+  const sending = transfer(file, rate, (share) => tell({ text: `Uploading ${file.name}…`, share }));
+  const stop = () => sending.cancel();
+  signal.addEventListener('abort', stop);
+  begun?.(sending);
+  const sent = await sending.done.finally(() => signal.removeEventListener('abort', stop));
   for (;;) {
     if (signal.aborted) throw new Refusal('Cancelled.', 0);
     const line = await unwrap(client.GET('/api/media/{id}', { params: { path: { id: sent.id } } }));
-    if (line.state === 'ready') return line;
+    if (line.state === 'ready' || (line.info.sound && !isPicture(file))) return line;
     if (line.state === 'failed') throw new Refusal(line.error, 422);
     tell({ text: `Preparing ${file.name}…`, share: line.progress });
     await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
   }
+}
+
+function isPicture(file: File): boolean {
+  return !file.type.startsWith('audio/');
 }
 
 /** The commands that put media into an empty reel: the picture, and a track for each sound. */
@@ -128,9 +152,10 @@ export function soundTrack(media: MediaLine, ofPicture: boolean): Command[] {
         id: newId('c'),
         media: media.id,
         name: media.name,
-        start: ofPicture ? sound.starts : 0,
-        length: sound.samples,
-        source_start: 0,
+        // A sound that begins before the picture loses what nobody could see.
+        start: ofPicture ? Math.max(0, sound.starts) : 0,
+        length: sound.samples - (ofPicture ? Math.max(0, -sound.starts) : 0),
+        source_start: ofPicture ? Math.max(0, -sound.starts) : 0,
         gain_db: 0,
       },
     },

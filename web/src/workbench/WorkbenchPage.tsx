@@ -53,7 +53,9 @@ export default function WorkbenchPage() {
   const rate = document?.sample_rate;
   const player = useMemo(() => (rate ? new Player(id, rate) : undefined), [id, rate]);
   useEffect(() => () => player?.close(), [player]);
-  const readyMedia = media.data?.filter((m) => m.state === 'ready').length ?? 0;
+  const readyMedia =
+    media.data?.reduce((n, m) => n + (m.info.sound ? 1 : 0) + (m.state === 'ready' ? 1 : 0), 0) ??
+    0;
   useEffect(() => {
     // Media that have become ready change the sound as an edit does.
     if (player && derived) player.setRevision(revision + readyMedia / 1e6, derived.length);

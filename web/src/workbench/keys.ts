@@ -11,6 +11,8 @@ export const KEYS = [
   ['Shift + ← →', 'Five frames back or on'],
   ['↑ ↓', 'Previous or next cut'],
   ['Enter', 'Play around the nearest cut'],
+  ['M', 'Drop a marker at what is heard'],
+  [', .', 'Previous or next marker'],
   ['T', 'Treated or untreated'],
   ['O', 'Loop the range'],
   ['Home, End', 'To the beginning or the end'],
@@ -53,6 +55,9 @@ export function useKeys() {
       else if (e.key.toLowerCase() === 't')
         player.setSide(usePlayer.getState().side === 'treated' ? 'untreated' : 'treated');
       else if (e.key.toLowerCase() === 'o') transport.toggleLoop();
+      else if (e.key.toLowerCase() === 'm') transport.dropMarker();
+      else if (e.key === ',') transport.toMarker(-1);
+      else if (e.key === '.') transport.toMarker(1);
       else return;
       e.preventDefault();
     };

@@ -2,6 +2,7 @@
 import { useMemo } from 'react';
 import { usePlayer } from '../player/player';
 import { useSession } from '../reel/session';
+import { newId } from '../ui/ids';
 import { useWorkbench } from './context';
 import { useSelection } from './selection';
 
@@ -29,6 +30,22 @@ export function useTransport() {
             ? edges().find((e) => e > at)
             : edges().findLast((e) => e < at - (usePlayer.getState().playing ? 24000 : 0));
         if (found !== undefined) player.seek(found);
+      },
+      toMarker: (direction: 1 | -1) => {
+        const at = here();
+        const list = (useSession.getState().document?.markers ?? [])
+          .map((m) => m.at)
+          .sort((a, b) => a - b);
+        const slack = usePlayer.getState().playing ? clock.sampleRate / 2 : 0;
+        const found =
+          direction > 0 ? list.find((m) => m > at) : list.findLast((m) => m < at - slack);
+        if (found !== undefined) player.seek(found);
+      },
+      dropMarker: () => {
+        // While playing, what is heard at this moment counts, not what has been sent to the device.
+        const at = usePlayer.getState().playing ? player.heard() : here();
+        const markers = [{ id: newId('k'), at, label: '', kind: 'note' }];
+        void useSession.getState().edit({ kind: 'add_markers', markers });
       },
       aroundCut: () => {
         const at = here();

@@ -99,4 +99,4 @@ class Media(models.Model):
     @property
     def sound_ready(self) -> bool:
         """Whether its sound can be used, though the picture may still be in the making."""
-        return self.state in (self.PREPARING, self.READY) and "sound" in self.info
+        return self.state != self.FAILED and "sound" in self.info

@@ -14,12 +14,14 @@ from django.db import transaction
 from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
+from bathyphon.formats.names import PREPARED
 from bathyphon.server.media.models import Media
 from bathyphon.server.media.storage import local_file
 from bathyphon.server.notify import tell
 
 STALLED_SECONDS = 30
 MOST_SOUNDS = 16
+MOST_ANEW = 20
 
 
 class Interrupted(Exception):
@@ -141,6 +143,18 @@ async def retry_stalled(context: JobContext, timestamp: int) -> None:
     manager = context.app.job_manager
     for job in await manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
         await manager.retry_job(job)
+
+
+@app.periodic(cron="* * * * *")
+@app.task(name="prepare_anew", queue="media")
+def prepare_anew(timestamp: int) -> None:
+    """Prepare again what an older version of the program has prepared."""
+    old = Media.objects.filter(state=Media.READY).exclude(info__prepared=PREPARED)
+    for row in old.order_by("created")[:MOST_ANEW]:
+        with transaction.atomic():
+            row.state = Media.WAITING
+            row.save(update_fields=["state"])
+            prepare_media.defer(media=str(row.pk))
 
 
 def _update(row: Media, **values: object) -> None:

@@ -9,6 +9,7 @@ import { useWorkbench } from '../context';
 import { useSelection } from '../selection';
 import { Control } from './Control';
 import { EffectCard } from './EffectCard';
+import { EndBeforeBeat } from './EndBeforeBeat';
 import { StrengthDrawing } from './StrengthDrawing';
 
 interface Props {
@@ -110,6 +111,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             {chain.bypass ? 'Switch all on' : 'Switch all off'}
           </Button>
         )}
+        {!span && <EndBeforeBeat clip={id} />}
         {span && (
           <Button
             size="compact-sm"

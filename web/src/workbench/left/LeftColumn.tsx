@@ -1,5 +1,6 @@
 import { Tabs } from '@mantine/core';
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
+import { DropZone } from '../DropZone';
 import { useSelection } from '../selection';
 import { History } from './History';
 import { Lists } from './Lists';
@@ -16,8 +17,10 @@ export function LeftColumn() {
   useEffect(() => {
     if (selection.kind !== 'none') setTab('selected');
   }, [selection]);
+  const showShelf = useCallback(() => setTab('shelf'), []);
   return (
     <aside className="left" aria-label="Picture and selection">
+      <DropZone onDrop={showShelf} />
       <PictureView />
       <Transport />
       <Sides />

@@ -1,110 +1,92 @@
-import { FileButton, Button, Progress } from '@mantine/core';
+import { Button, FileButton, Progress } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { client, Refusal, unwrap, type MediaLine } from '../../api/client';
-import { bringIn, soundTrack, type ImportStep } from '../../reel/importing';
-import { useSession } from '../../reel/session';
 import { useWorkbench } from '../context';
+import { bringInFiles, cancel, pause, useImports } from '../imports';
+import { MediumCard } from './MediumCard';
+
+const SEARCH_FROM = 4;
 
 /** The reel's media, and bringing in more. */
 export function Shelf() {
   const { document, media, clock } = useWorkbench();
-  const { edit } = useSession();
   const queries = useQueryClient();
-  const [step, setStep] = useState<ImportStep | undefined>();
-  const [trouble, setTrouble] = useState('');
-  const stop = useRef<AbortController>(undefined);
-
-  const add = async (files: File[]) => {
-    setTrouble('');
-    stop.current = new AbortController();
-    for (const file of files) {
-      try {
-        const line = await bringIn(file, document.sample_rate, setStep, stop.current.signal);
-        await queries.invalidateQueries({ queryKey: ['media'] });
-        await edit({ kind: 'add_medium', medium: { id: line.id, path: line.name } });
-        if (line.info.picture && !(document.picture?.clips ?? []).length) {
-          const length = clock.sampleOfFrame(line.info.picture.frames);
-          const clips = [{ media: line.id, start: 0, length, source_start: 0 }];
-          await edit({ kind: 'set_picture', clips });
-        }
-        if (line.info.sound)
-          for (const command of soundTrack(line, Boolean(line.info.picture))) await edit(command);
-      } catch (error) {
-        setTrouble((error as Error).message);
-        if (error instanceof Refusal && error.status === 0) break;
-      }
-    }
-    setStep(undefined);
-  };
-
+  const files = useImports((s) => s.files);
+  const [search, setSearch] = useState('');
+  const again = useRef<() => void>(null);
+  const refresh = () => queries.invalidateQueries({ queryKey: ['media'] });
+  const all = document.media ?? [];
+  const wanted = search.trim().toLowerCase();
+  const shown = all.filter((m) => m.path.toLowerCase().includes(wanted));
   return (
     <div className="shelf">
-      <FileButton multiple onChange={(files) => void add(files)}>
-        {(props) => (
-          <Button {...props} size="xs" variant="default" loading={step !== undefined}>
-            Bring in files…
-          </Button>
+      <div className="shelf-head">
+        <FileButton
+          multiple
+          resetRef={again}
+          onChange={(chosen) => {
+            again.current?.();
+            bringInFiles(chosen, clock, refresh);
+          }}
+        >
+          {(props) => (
+            <Button {...props} size="xs" variant="default">
+              Bring in files…
+            </Button>
+          )}
+        </FileButton>
+        {all.length >= SEARCH_FROM && (
+          <input
+            className="go-to"
+            type="search"
+            aria-label="Search media"
+            placeholder="Search"
+            value={search}
+            onChange={(e) => setSearch(e.currentTarget.value)}
+          />
         )}
-      </FileButton>
-      {step && (
-        <div role="status" className="shelf-step">
-          <span>{step.text}</span>
-          <Progress value={step.share * 100} aria-label="Progress" />
-          <Button size="compact-xs" variant="subtle" onClick={() => stop.current?.abort()}>
-            Cancel
-          </Button>
+      </div>
+      <p className="quiet small">Or drop files anywhere on this window.</p>
+      {files.map((file) => (
+        <div key={file.key} role="status" className="shelf-step">
+          <span className="media-name" title={file.name}>
+            {file.name}
+          </span>
+          {file.trouble ? (
+            <span className="bad-text">{file.trouble}</span>
+          ) : (
+            <>
+              <span className="quiet small">{file.text}</span>
+              <Progress value={file.share * 100} aria-label={`Progress of ${file.name}`} />
+            </>
+          )}
+          <span className="line-tools">
+            {!file.trouble && file.text.startsWith('Prep') === false && (
+              <Button
+                size="compact-xs"
+                variant="subtle"
+                onClick={() => pause(file.key, !file.paused)}
+              >
+                {file.paused ? 'Go on' : 'Pause'}
+              </Button>
+            )}
+            <Button size="compact-xs" variant="subtle" onClick={() => cancel(file.key)}>
+              {file.trouble ? 'Dismiss' : 'Cancel'}
+            </Button>
+          </span>
         </div>
-      )}
-      {trouble && (
-        <p className="trouble" role="alert">
-          {trouble}
+      ))}
+      {all.length === 0 && files.length === 0 && (
+        <p className="quiet">
+          This reel has no media yet. A film, its sounds, music: drop them here.
         </p>
       )}
       <ul>
-        {(document.media ?? []).map((medium) => (
-          <li key={medium.id}>
-            <span className="media-name" title={medium.path}>
-              {medium.path}
-            </span>
-            <Facts line={media.get(medium.id)} />
-          </li>
+        {shown.map((medium) => (
+          <MediumCard key={medium.id} medium={medium} line={media.get(medium.id)} />
         ))}
       </ul>
+      {wanted && shown.length === 0 && <p className="quiet">Nothing is called that.</p>}
     </div>
   );
-}
-
-function Facts({ line }: { line: MediaLine | undefined }) {
-  const queries = useQueryClient();
-  if (!line) return <span className="bad-text">missing</span>;
-  if (line.state === 'failed')
-    return (
-      <span className="bad-text">
-        {line.error}{' '}
-        <Button
-          size="compact-xs"
-          variant="default"
-          onClick={() =>
-            void unwrap(
-              client.POST('/api/media/{id}/retry', { params: { path: { id: line.id } } }),
-            ).then(() => queries.invalidateQueries({ queryKey: ['media'] }))
-          }
-        >
-          Try again
-        </Button>
-      </span>
-    );
-  if (line.state !== 'ready')
-    return <span className="quiet">preparing {Math.round(line.progress * 100)} %</span>;
-  const { sound, picture, seconds } = line.info;
-  const parts = [`${seconds.toFixed(1)} s`];
-  if (picture)
-    parts.push(`${picture.width}×${picture.height}, ${picture.rate.replace('/1', '')} fps`);
-  if (sound)
-    parts.push(
-      `${sound.source_rate / 1000} kHz, ${sound.channels === 1 ? 'mono' : sound.channels === 2 ? 'stereo' : `${sound.channels} channels`}`,
-    );
-  if (sound?.not_finite) parts.push(`${sound.not_finite} damaged samples silenced`);
-  return <span className="quiet small number">{parts.join(' · ')}</span>;
 }

@@ -30,7 +30,7 @@ export function ClipView({ clip, path, height }: Props) {
   const from = Math.max(clip.start, start - 100 * scale);
   const to = Math.min(clip.start + clip.length, start + (width + 100) * scale);
   const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
-  const ready = media.get(clip.media)?.state === 'ready';
+  const ready = Boolean(media.get(clip.media)?.info.sound);
   const chosen = selection.kind === 'clip' && selection.id === clip.id;
   const effects = (clip.treatment?.effects ?? []).filter((e) => !e.bypass);
   const head = (clip.fade_in?.length ?? 0) / scale;

@@ -51,7 +51,7 @@ export function Overview() {
     const hop = HOP_SECONDS * clock.sampleRate;
     const power = new Float64Array(Math.max(1, Math.ceil(length / hop)));
     const add = (clip: Clip, gainDb: number) => {
-      if (media.get(clip.media)?.state !== 'ready' || clip.enabled === false) return;
+      if (!media.get(clip.media)?.info.sound || clip.enabled === false) return;
       const profile = profileOf(clip.media, arrived);
       if (!profile) return;
       const gain = 10 ** ((gainDb + firstValue(clip.gain_db, 0)) / 10);

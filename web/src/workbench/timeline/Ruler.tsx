@@ -1,6 +1,8 @@
 import type { PointerEvent } from 'react';
 import { usePlayer } from '../../player/player';
 import { useWorkbench } from '../context';
+import { useBeats, useBeatsShown } from '../found';
+import { MarkerFlag } from './MarkerFlag';
 import { useView, useX } from './view';
 
 const APART_PX = 96;
@@ -14,13 +16,20 @@ function labelStep(framesPerPixel: number, nominal: number): number {
   return steps.find((s) => s >= least) ?? steps.at(-1)!;
 }
 
-/** Timecode, markers and the playhead's head; press and drag to move the playhead. */
+/** The part of a rising list that lies in view. */
+function within(list: number[], from: number, to: number): number[] {
+  return list.filter((sample) => sample >= from && sample <= to);
+}
+
+/** Timecode, beats, markers and the playhead's head; press and drag to move the playhead. */
 export function Ruler() {
   const { clock, document, player } = useWorkbench();
   const x = useX();
   const { start, scale, width } = useView();
   const position = usePlayer((s) => s.position);
   const loop = usePlayer((s) => s.loop);
+  const beats = useBeats();
+  const shown = useBeatsShown((s) => s.beats);
   const step = labelStep((scale * clock.framesPerSecond) / clock.sampleRate, clock.nominal);
   const first = Math.floor(clock.frameOfSample(Math.max(0, start)) / step) * step;
   const last = clock.frameOfSample(start + width * scale);
@@ -82,13 +91,15 @@ export function Ruler() {
               ),
             ),
           )}
+        {shown &&
+          within(beats, start, start + width * scale).map((b, i, all) =>
+            // Where beats would run into one another, fewer are drawn.
+            all.length * 4 < width || i % Math.ceil((all.length * 4) / width) === 0 ? (
+              <span key={b} className="beat" style={{ left: x(b) }} />
+            ) : null,
+          )}
         {(document.markers ?? []).map((m) => (
-          <span key={m.id} className="pennant" style={{ left: x(m.at) }} title={m.label}>
-            <svg width="12" height="14" aria-hidden="true">
-              <path d="M1 0 V14 M1 1 L11 5 L1 9 Z" />
-            </svg>
-            <span>{m.label}</span>
-          </span>
+          <MarkerFlag key={m.id} marker={m} />
         ))}
         <span className="playhead-head number" style={{ left: head }}>
           {clock.timecode(position)}

@@ -5,6 +5,7 @@ import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { useWorkbench } from '../context';
+import { useBeats, useBeatsShown } from '../found';
 import { draggedOn, useSelection } from '../selection';
 import { ClipView } from './ClipView';
 import { useReadout } from './readout';
@@ -42,6 +43,8 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
   const depth = Math.max(1, ...[...rows.values()].map((r) => r + 1));
   const height = TOP * 2 + CLIP + depth * (ROW + 3);
   const dragged = draggedOn(selection, track.id);
+  const beats = useBeats();
+  const shown = useBeatsShown((s) => s.beats);
 
   const down = (e: PointerEvent<HTMLDivElement>) => {
     if (e.button !== 0 || !lane.current) return;
@@ -49,7 +52,8 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
     const clip = (e.target as HTMLElement).closest<HTMLElement>('[data-clip]')?.dataset['clip'];
     const { start, scale } = useView.getState();
     const sampleAt = (clientX: number) => start + (clientX - box.left) * scale;
-    const targets = snapTargets(document, clock, usePlayer.getState().position);
+    const { position } = usePlayer.getState();
+    const targets = snapTargets(document, clock, position, undefined, shown ? beats : []);
     const origin = snap(sampleAt(e.clientX), targets, clock, scale, e.altKey);
     const startX = e.clientX;
     let dragging = false;

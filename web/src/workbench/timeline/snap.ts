@@ -21,6 +21,7 @@ export function snapTargets(
   clock: Clock,
   playhead: number,
   except?: string,
+  beats: number[] = [],
 ): Target[] {
   const targets: Target[] = [{ sample: 0, name: 'start' }];
   for (const cut of document.picture?.cuts ?? [])
@@ -38,6 +39,7 @@ export function snapTargets(
       targets.push({ sample: t.start + t.length, name: t.name || 'treatment' });
     }
   }
+  for (const beat of beats) targets.push({ sample: beat, name: 'beat' });
   targets.push({ sample: playhead, name: 'playhead' });
   return targets;
 }

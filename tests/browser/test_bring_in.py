@@ -1,0 +1,178 @@
+"""Bringing in files, markers, cuts and beats, as an editor does."""
+
+import time
+
+import soundfile
+from media import RATE, film
+
+from music import song
+
+
+def document(made):
+    return made.document
+
+
+def test_markers_are_dropped_named_moved_and_undone(bench, made):
+    page = bench.page
+    bench.go_to(150)
+    page.keyboard.press("m")
+    page.locator("[data-marker]").wait_for()
+    bench.saved()
+    assert document(made)["markers"][0]["at"] == 150 * 1920
+    page.get_by_role("tab", name="Lists").click()
+    field = page.get_by_label("Label of the marker at 00:00:06:00")
+    field.fill("knock")
+    field.press("Enter")
+    page.get_by_role("button", name="Kind of the marker at").click()
+    page.get_by_role("menuitem", name="sound").click()
+    page.locator("[data-marker][data-kind=sound]").wait_for()
+    bench.saved()
+    flag = page.locator("[data-marker]").bounding_box()
+    bench.drag(flag["x"] + 5, flag["y"] + 6, bench.x_of_frame(250) + 3)
+    page.wait_for_timeout(200)
+    bench.saved()
+    marker = document(made)["markers"][0]
+    assert (marker["label"], marker["kind"], marker["at"]) == ("knock", "sound", 250 * 1920)
+    bench.go_to(300)
+    page.keyboard.press(",")
+    assert bench.frame() == 250
+    page.keyboard.press("Control+z")
+    page.wait_for_timeout(300)
+    bench.saved()
+    assert document(made)["markers"][0]["at"] == 150 * 1920
+
+
+def test_a_marker_dropped_while_playing_lies_where_it_was_heard(bench, made):
+    page = bench.page
+    bench.start_listening()
+    bench.go_to(50)
+    bench.play()
+    page.wait_for_timeout(1500)
+    heard = page.evaluate(
+        "() => { const at = window.__tap.now();"
+        " window.dispatchEvent(new KeyboardEvent('keydown', {key: 'm'})); return at; }"
+    )
+    bench.pause()
+    bench.saved()
+    # Within a frame of what left the audio graph's clock at that moment.
+    assert abs(document(made)["markers"][0]["at"] - heard) < 1920
+
+
+def test_go_to_a_typed_moment(bench):
+    page = bench.page
+    field = page.get_by_label("Go to a timecode")
+    for text, frame in (("4:00", 100), ("+12f", 112), ("-1:00", 87), ("150f", 150)):
+        field.fill(text)
+        field.press("Enter")
+        assert bench.frame() == frame
+    field.fill("soon")
+    field.press("Enter")
+    assert field.get_attribute("aria-invalid") == "true"
+
+
+def test_cuts_are_moved_named_and_read_from_a_list(bench, made, tmp_path):
+    page = bench.page
+    page.get_by_role("tab", name="Lists").click()
+    page.get_by_role("button", name="Move the cut at 00:00:04:00 one frame later").click()
+    page.get_by_label("Name of shot 3").fill("Pool")
+    page.get_by_label("Name of shot 3").press("Enter")
+    page.get_by_role("button", name="00:00:04:01", exact=True).wait_for()
+    bench.saved()
+    listed = tmp_path / "cuts.csv"
+    listed.write_text("frame,name\n40,Hill\n500,Bell\n")
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Read a list…").click()
+    chooser.value.set_files(listed)
+    page.get_by_text("2 cuts from cuts.csv").wait_for()
+    bench.saved()
+    picture = document(made)["picture"]
+    assert picture["cuts"] == [40, 101, 250, 400, 500]
+    assert {s["frame"]: s.get("name") for s in picture["shots"]}[250] == "Pool"
+    listed.write_text("frame,name\nsoon,x\n")
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Read a list…").click()
+    chooser.value.set_files(listed)
+    page.get_by_text("“soon” is not a frame number (line 2)").wait_for()
+    with page.expect_download() as saved:
+        page.get_by_role("button", name="Save a list…").click()
+        page.get_by_role("menuitem", name="Cuts as CSV").click()
+    assert "Pool" in saved.value.path().read_text()
+
+
+def test_music_dropped_on_the_window_gets_a_track_and_its_beats(bench, made, tmp_path):
+    import numpy as np
+
+    page = bench.page
+    made_song = song(np.random.default_rng(5), (124.0,), 30)
+    path = tmp_path / "drums.wav"
+    soundfile.write(path, made_song.sound.T, RATE, subtype="PCM_16")
+    page.get_by_role("tab", name="Media & sounds").click()
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Bring in files…").click()
+    chooser.value.set_files(path)
+    card = page.locator(".medium", has_text="drums.wav")
+    card.get_by_text("124.00 BPM").wait_for(timeout=60_000)
+    bench.saved()
+    track = next(t for t in document(made)["tracks"] if t["name"] == "drums")
+    assert track["clips"][0]["length"] == made_song.sound.shape[1]
+    card.get_by_role("button", name="Show beats").click()
+    page.locator(".beat").first.wait_for()
+    card.get_by_role("button", name="half as fast").click()
+    card.get_by_text("62.00 BPM").wait_for()
+    card.get_by_role("button", name="twice as fast").click()
+    card.get_by_text("124.00 BPM").wait_for()
+    # One step: the music stops just before the beat after the playhead.
+    bench.go_to(250)
+    lane = bench.lane(track["id"])
+    page.mouse.click(bench.x_of_frame(250), lane["y"] + 20)
+    page.get_by_role("button", name="End before the next beat").click()
+    page.wait_for_timeout(300)
+    bench.saved()
+    clip = next(t for t in document(made)["tracks"] if t["name"] == "drums")["clips"][0]
+    following = made_song.beats[made_song.beats > 250 * 1920 + 1][0]
+    assert abs(clip["length"] - (following - 480)) < 0.003 * RATE
+
+
+def test_an_upload_goes_on_after_a_lost_connection(bench, made, tmp_path):
+    page = bench.page
+    path = tmp_path / "long.wav"
+    rng_seconds = 60
+    import numpy as np
+
+    noise = np.random.default_rng(3).standard_normal((rng_seconds * RATE, 2)) * 0.1
+    soundfile.write(path, noise, RATE, subtype="FLOAT")
+    broken = {"left": 2}
+
+    def lose(route):
+        if route.request.method == "PATCH" and broken["left"]:
+            broken["left"] -= 1
+            route.abort("connectionreset")
+        else:
+            route.continue_()
+
+    page.route("**/api/uploads/*", lose)
+    page.get_by_role("tab", name="Media & sounds").click()
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Bring in files…").click()
+    chooser.value.set_files(path)
+    page.locator(".medium", has_text="long.wav").wait_for(timeout=60_000)
+    assert broken["left"] == 0
+    bench.saved()
+    assert any(t["name"] == "long" for t in document(made)["tracks"])
+
+
+def test_the_shots_of_a_film_are_found_when_it_comes_in(page, server, owner, tmp_path):
+    """Every frame of this film differs from the last in most of its cells: none stands out."""
+    page.context.add_cookies(owner.api.cookies())
+    film(tmp_path / "own.mp4", 100)
+    page.goto(server.url)
+    page.get_by_role("button", name="New reel…").first.click()
+    page.get_by_label("Name").fill("Own")
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Picture").click()
+    chooser.value.set_files(tmp_path / "own.mp4")
+    page.get_by_role("button", name="Make the reel").click()
+    page.wait_for_selector(".shots", timeout=60_000)
+    began = time.monotonic()
+    page.get_by_text("shot 1 of").wait_for(timeout=20_000)
+    assert time.monotonic() - began < 20

@@ -1,0 +1,92 @@
+/** Uploads that go on after a lost connection or a reload, by the open tus protocol. */
+import { Upload } from 'tus-js-client';
+import { client, csrfToken, Refusal, refusal, unwrap, type MediaLine } from './client';
+
+const PART_BYTES = 8 * 2 ** 20;
+const RETRY_MS = [0, 500, 1000, 2000, 4000, 8000, 15_000, 30_000];
+
+export interface Waiting {
+  id: string;
+  name: string;
+  size: number;
+  offset: number;
+}
+
+export interface Transfer {
+  /** The medium, once all has arrived; a Refusal if it cannot. */
+  done: Promise<MediaLine>;
+  pause: () => void;
+  resume: () => void;
+  cancel: () => void;
+}
+
+/** Send one file; an interrupted upload of the same file goes on where it stopped. */
+export function transfer(file: File, rate: number, progress: (share: number) => void): Transfer {
+  let reject: (error: Refusal) => void = () => undefined;
+  let sending: Upload;
+  const done = new Promise<MediaLine>((resolve, refuse) => {
+    reject = refuse;
+    sending = new Upload(file, {
+      endpoint: '/api/uploads',
+      chunkSize: PART_BYTES,
+      retryDelays: RETRY_MS,
+      removeFingerprintOnSuccess: true,
+      metadata: { filename: file.name, rate: String(rate) },
+      headers: { 'X-CSRFToken': csrfToken() },
+      onProgress: (sent, all) => progress(all ? sent / all : 0),
+      onShouldRetry: (error) => {
+        const status = error.originalResponse?.getStatus() ?? 0;
+        return status === 0 || status === 409 || status === 423 || status >= 500;
+      },
+      onError: (error) => refuse(asRefusal(error)),
+      onSuccess: () => void mediumOf(sending.url).then(resolve, refuse),
+    });
+    void sending.findPreviousUploads().then((earlier) => {
+      if (earlier[0]) sending.resumeFromPreviousUpload(earlier[0]);
+      sending.start();
+    });
+  });
+  return {
+    done,
+    pause: () => void sending.abort(false),
+    resume: () => sending.start(),
+    cancel: () => {
+      void sending.abort(true).catch(() => undefined);
+      reject(new Refusal('The upload was cancelled.', 0));
+    },
+  };
+}
+
+/** Uploads that were begun and not finished. */
+export async function unfinished(): Promise<Waiting[]> {
+  const answer = await fetch('/api/uploads');
+  if (!answer.ok) return [];
+  return ((await answer.json()) as { uploads: Waiting[] }).uploads;
+}
+
+export async function giveUp(id: string): Promise<void> {
+  await fetch(`/api/uploads/${id}`, {
+    method: 'DELETE',
+    headers: { 'X-CSRFToken': csrfToken() },
+  });
+}
+
+async function mediumOf(url: string | null): Promise<MediaLine> {
+  const answer = await fetch(url ?? '');
+  const { media } = (await answer.json()) as { media: string | null };
+  if (!media) throw new Refusal('The file has arrived, but the server did not take it in.', 0);
+  return unwrap(client.GET('/api/media/{id}', { params: { path: { id: media } } }));
+}
+
+function asRefusal(error: Error): Refusal {
+  const answer = (error as { originalResponse?: { getStatus(): number; getBody(): string } | null })
+    .originalResponse;
+  if (!answer) return new Refusal('The connection to the server was lost.', 0);
+  let body: unknown;
+  try {
+    body = JSON.parse(answer.getBody());
+  } catch {
+    body = undefined;
+  }
+  return refusal(body, answer.getStatus());
+}

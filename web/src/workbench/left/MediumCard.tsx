@@ -1,0 +1,162 @@
+import { Button, FileButton, Progress } from '@mantine/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { client, unwrap, type MediaLine } from '../../api/client';
+import type { Medium, ReelDocument } from '../../reel/document';
+import { bringIn } from '../../reel/importing';
+import { useSession } from '../../reel/session';
+import { useWorkbench } from '../context';
+import { useSelection } from '../selection';
+import { Wave } from '../timeline/Wave';
+import { BeatControls } from './BeatControls';
+
+const WIDTH = 284;
+const HEIGHT = 26;
+
+/** One file of the reel: what it is, how it sounds or looks, where it is used. */
+export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine | undefined }) {
+  const { document } = useWorkbench();
+  const places = usesOf(document, medium.id);
+  const select = useSelection((s) => s.select);
+  const sound = line?.info.sound;
+  const strip = line?.info.picture?.strip;
+  return (
+    <li className="medium" data-medium={medium.id}>
+      <span className="media-name" title={medium.path}>
+        {medium.path}
+      </span>
+      {strip && line && (
+        <span
+          className="medium-frame"
+          style={{
+            width: strip.width,
+            height: strip.height,
+            backgroundImage: `url(/api/media/${line.id}/strip.jpg)`,
+            backgroundPosition: `-${(Math.floor(strip.count / 2) % strip.columns) * strip.width}px -${Math.floor(Math.floor(strip.count / 2) / strip.columns) * strip.height}px`,
+          }}
+        />
+      )}
+      {sound && line && !strip && (
+        <span className="medium-wave">
+          <Wave
+            media={line.id}
+            from={0}
+            samples={sound.samples}
+            width={WIDTH}
+            height={HEIGHT}
+            gain={1}
+          />
+        </span>
+      )}
+      <Facts line={line} />
+      {sound && line && <BeatControls medium={medium} line={line} />}
+      <span className="medium-foot">
+        <span className="quiet small">
+          {places.length === 0
+            ? 'not used'
+            : `used in ${places.length} ${places.length === 1 ? 'place' : 'places'}`}
+        </span>
+        {places[0] && places[0] !== 'picture' && (
+          <Button
+            size="compact-xs"
+            variant="subtle"
+            onClick={() => select({ kind: 'clip', id: places[0]! })}
+          >
+            Show
+          </Button>
+        )}
+        <Replace medium={medium} />
+      </span>
+    </li>
+  );
+}
+
+function usesOf(document: ReelDocument, id: string): string[] {
+  const clips = (document.tracks ?? []).flatMap((t) => t.clips ?? []);
+  const seen = (document.picture?.clips ?? []).some((c) => c.media === id);
+  return [...clips.filter((c) => c.media === id).map((c) => c.id), ...(seen ? ['picture'] : [])];
+}
+
+/** Another file in this one's place; every edit stays. */
+function Replace({ medium }: { medium: Medium }) {
+  const { document } = useWorkbench();
+  const edit = useSession((s) => s.edit);
+  const queries = useQueryClient();
+  const [share, setShare] = useState<number | undefined>();
+  const [trouble, setTrouble] = useState('');
+  const again = useRef<() => void>(null);
+  const replace = async (file: File | null) => {
+    if (!file) return;
+    setTrouble('');
+    try {
+      const stop = new AbortController();
+      const line = await bringIn(file, document.sample_rate, (s) => setShare(s.share), stop.signal);
+      await queries.invalidateQueries({ queryKey: ['media'] });
+      await edit({ kind: 'relink_medium', id: medium.id, to: line.id, path: line.name });
+    } catch (error) {
+      setTrouble((error as Error).message);
+    } finally {
+      setShare(undefined);
+    }
+  };
+  return (
+    <>
+      <FileButton
+        resetRef={again}
+        onChange={(file) => {
+          again.current?.();
+          void replace(file);
+        }}
+      >
+        {(props) => (
+          <Button {...props} size="compact-xs" variant="subtle" loading={share !== undefined}>
+            Replace…
+          </Button>
+        )}
+      </FileButton>
+      {trouble && <span className="bad-text">{trouble}</span>}
+    </>
+  );
+}
+
+function Facts({ line }: { line: MediaLine | undefined }) {
+  const queries = useQueryClient();
+  if (!line)
+    return <span className="bad-text">Missing: nothing plays where it is used. Replace it.</span>;
+  if (line.state === 'failed')
+    return (
+      <span className="bad-text">
+        {line.error}{' '}
+        <Button
+          size="compact-xs"
+          variant="default"
+          onClick={() =>
+            void unwrap(
+              client.POST('/api/media/{id}/retry', { params: { path: { id: line.id } } }),
+            ).then(() => queries.invalidateQueries({ queryKey: ['media'] }))
+          }
+        >
+          Try again
+        </Button>
+      </span>
+    );
+  const { sound, picture, seconds } = line.info;
+  const parts = seconds ? [`${seconds.toFixed(1)} s`] : [];
+  if (picture)
+    parts.push(`${picture.width}×${picture.height}, ${picture.rate.replace('/1', '')} fps`);
+  if (sound)
+    parts.push(
+      `${sound.source_rate / 1000} kHz, ${sound.channels === 1 ? 'mono' : sound.channels === 2 ? 'stereo' : `${sound.channels} channels`}`,
+    );
+  if (sound?.loudness != null) parts.push(`${sound.loudness.toFixed(1).replace('-', '−')} LUFS`);
+  if (line.info.timecode) parts.push(`starts at ${line.info.timecode}`);
+  if (sound?.not_finite) parts.push(`${sound.not_finite} damaged samples silenced`);
+  return (
+    <>
+      {parts.length > 0 && <span className="quiet small number">{parts.join(' · ')}</span>}
+      {line.state !== 'ready' && (
+        <Progress value={line.progress * 100} aria-label="Prepared" title="being prepared" />
+      )}
+    </>
+  );
+}

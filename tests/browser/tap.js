@@ -31,6 +31,13 @@
         text += String.fromCharCode(...all.subarray(i, i + 32768));
       return btoa(text);
     },
+    // Largest value that has come out since the last take.
+    loudest() {
+      return this.parts.reduce(
+        (most, p) => p.reduce((m, v, i) => (i % 4 === 2 ? Math.max(m, Math.abs(v)) : m), most),
+        0,
+      );
+    },
     // The sample that is heard now, from the worklet's own reports and the sound card's clock.
     now() {
       const last = this.reports.at(-1);

@@ -3,8 +3,8 @@
 import time
 
 import soundfile
-from media import RATE, film
 
+from media import RATE, film
 from music import song
 
 
@@ -176,3 +176,43 @@ def test_the_shots_of_a_film_are_found_when_it_comes_in(page, server, owner, tmp
     began = time.monotonic()
     page.get_by_text("shot 1 of").wait_for(timeout=20_000)
     assert time.monotonic() - began < 20
+
+
+def test_half_and_double_speed_hold_pitch_and_picture(bench):
+    page = bench.page
+    bench.start_listening()
+    place = """async (ms) => {
+      const at = () => document.querySelector('.playhead-head').textContent.split(/[:;]/)
+        .reduce((sum, part, i) => sum * [1, 60, 60, 25][i] + Number(part), 0);
+      const video = document.querySelector('.picture video');
+      const from = at(), began = performance.now();
+      await new Promise((done) => setTimeout(done, ms));
+      return [(at() - from) / 25 / ((performance.now() - began) / 1000),
+        at() - video.currentTime * 25];
+    }"""
+    for label, speed in (("½×", 0.5), ("2×", 2.0)):
+        page.get_by_text(label, exact=True).click()
+        bench.go_to(100)
+        bench.play()
+        page.wait_for_timeout(1200)
+        rate, behind = page.evaluate(place, 4000)
+        bench.pause()
+        assert abs(rate - speed) < 0.12 * speed, (label, rate)
+        assert abs(behind) < 3, (label, behind)
+    page.get_by_text("1×", exact=True).click()
+
+
+def test_dragging_the_playhead_is_heard(bench, made):
+    page = bench.page
+    bench.start_listening()
+    page.evaluate("window.__tap.take()")
+    box = page.locator(".ruler-lane").bounding_box()
+    y = box["y"] + box["height"] - 3
+    page.mouse.move(bench.x_of_frame(300), y)
+    page.mouse.down()
+    for frame in range(300, 360, 5):
+        page.mouse.move(bench.x_of_frame(frame), y)
+        page.wait_for_timeout(60)
+    level = page.evaluate("window.__tap.loudest()")
+    page.mouse.up()
+    assert level > 0.01

@@ -11,6 +11,8 @@ export type ToWorklet =
   | { type: 'side'; side: Side }
   | { type: 'loop'; start: number; end: number }
   | { type: 'noloop' }
+  | { type: 'speed'; speed: number }
+  | { type: 'scrub'; at: number }
   | { type: 'length'; samples: number };
 
 export interface Report {

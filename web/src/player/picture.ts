@@ -35,7 +35,7 @@ export class PictureFollower {
     private readonly video: HTMLVideoElement,
     private readonly target: () => PictureTarget,
     /** The sample heard now, and whether sound is running. */
-    private readonly heard: () => { sample: number; running: boolean },
+    private readonly heard: () => { sample: number; running: boolean; speed: number },
   ) {
     const presented = (now: number, frame: VideoFrameCallbackMetadata) => {
       this.follow(now, frame);
@@ -58,8 +58,8 @@ export class PictureFollower {
     const wanted = this.target().offset + sample / this.target().clock.sampleRate;
     // When it starts from where it stands, no seek is needed.
     if (Math.abs(this.video.currentTime - wanted) > 1 / this.target().clock.framesPerSecond)
-      this.video.currentTime = wanted + SEEK_SECONDS;
-    this.video.playbackRate = 1;
+      this.video.currentTime = wanted + SEEK_SECONDS * this.heard().speed;
+    this.video.playbackRate = this.heard().speed;
     this.settling = performance.now() + 250;
     void this.video.play().catch(() => undefined);
   }
@@ -69,18 +69,18 @@ export class PictureFollower {
   }
 
   private follow(now: number, frame: VideoFrameCallbackMetadata) {
-    const { sample, running } = this.heard();
+    const { sample, running, speed } = this.heard();
     if (!running || this.video.seeking) return;
     const { clock, offset } = this.target();
     // The frame comes to the screen at expectedDisplayTime: compare with what is heard then.
     const ahead = Math.max(0, Math.min(0.05, (frame.expectedDisplayTime - now) / 1000));
-    const sound = sample / clock.sampleRate + ahead;
+    const sound = sample / clock.sampleRate + ahead * speed;
     const half = 0.5 / clock.framesPerSecond;
     const error = frame.mediaTime - offset + half - sound;
     if (Math.abs(error) > FAR && performance.now() > this.settling) {
       this.errors = [];
       this.settling = performance.now() + 250;
-      this.video.currentTime = offset + sound + SEEK_SECONDS;
+      this.video.currentTime = offset + sound + SEEK_SECONDS * speed;
       return;
     }
     this.errors.push(error);
@@ -90,6 +90,6 @@ export class PictureFollower {
     const wanted = Math.abs(middle) > HURRY_FROM ? 4 * middle : PULL * middle;
     const pull = Math.abs(middle) < DEAD_BAND ? 0 : Math.max(-most, Math.min(most, wanted));
     if (most === HURRY) this.errors = this.errors.slice(-3);
-    this.video.playbackRate = 1 - pull;
+    this.video.playbackRate = speed * (1 - pull);
   }
 }

@@ -15,6 +15,8 @@ interface PlayerState {
   position: number;
   side: Side;
   loop: { start: number; end: number } | undefined;
+  /** How fast it plays; the pitch is held. */
+  speed: number;
   volume: number;
   /** Milliseconds by which the headphones are late (wireless ones often are). */
   delay: number;
@@ -38,6 +40,7 @@ export const usePlayer = create<PlayerState>()(() => ({
   position: 0,
   side: 'treated',
   loop: undefined,
+  speed: 1,
   volume: stored(VOLUME_KEY, 1),
   delay: stored(DELAY_KEY, 0),
   peaks: [0, 0],
@@ -60,7 +63,7 @@ export class Player {
     reel: string,
     private readonly rate: number,
   ) {
-    usePlayer.setState({ playing: false, position: 0, loop: undefined, side: 'treated' });
+    usePlayer.setState({ playing: false, position: 0, loop: undefined, side: 'treated', speed: 1 });
     this.blocks = new Blocks(
       { reel, rate },
       (side, index, sound) => this.send({ type: 'block', side, index, sound }),
@@ -139,6 +142,21 @@ export class Player {
     else this.send({ type: 'noloop' });
   }
 
+  setSpeed(speed: number) {
+    usePlayer.setState((state) => ({ speed, jumps: state.jumps + 1 }));
+    this.last = undefined;
+    this.send({ type: 'speed', speed });
+  }
+
+  /** Let a moment of sound be heard while the playhead is dragged. */
+  async scrub(sample: number) {
+    this.seek(sample);
+    if (usePlayer.getState().playing) return;
+    await this.ready();
+    await this.context?.resume();
+    this.send({ type: 'scrub', at: Math.round(sample) });
+  }
+
   setVolume(volume: number) {
     localStorage.setItem(VOLUME_KEY, String(volume));
     usePlayer.setState({ volume });
@@ -153,7 +171,7 @@ export class Player {
 
   /** The sample that is heard at this moment. */
   heard(): number {
-    const { playing, position, starving, loop, delay } = usePlayer.getState();
+    const { playing, position, starving, loop, delay, speed } = usePlayer.getState();
     if (!playing || !this.context || !this.last?.playing || starving) return position;
     const stamp = this.context.getOutputTimestamp();
     const now =
@@ -161,7 +179,7 @@ export class Player {
         ? stamp.contextTime + (performance.now() - stamp.performanceTime) / 1000
         : this.context.currentTime;
     const late = (delay / 1000) * this.rate;
-    let sample = this.last.position + now * this.rate - this.last.frame - late;
+    let sample = this.last.position + (now * this.rate - this.last.frame - late) * speed;
     if (loop && this.last.position >= loop.start && sample < loop.start && position >= loop.start)
       sample += loop.end - loop.start;
     return Math.max(0, Math.min(Math.round(sample), this.length));

@@ -7,7 +7,10 @@
 type Side = 'treated' | 'untreated';
 type Sound = [Float32Array, Float32Array];
 
+import { Stretcher } from './stretch';
+
 const FADE = 240;
+const SCRUB_SECONDS = 0.08;
 const REPORT_EVERY = 1024;
 
 class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessorImpl {
@@ -28,6 +31,12 @@ class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessor
   private loop: { start: number; end: number } | undefined;
   private peaks: [number, number] = [0, 0];
   private sinceReport = 0;
+  private speed = 1;
+  private readonly stretcher = new Stretcher(sampleRate);
+  /** Stretched sound that has been made and not been played. */
+  private made: Sound | undefined;
+  private madeAt = 0;
+  private scrub: { from: number; at: number } | undefined;
 
   constructor(options: { processorOptions: { grid: number } }) {
     super();
@@ -49,7 +58,16 @@ class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessor
       case 'drop':
         this.blocks[m['side'] as Side].delete(m['index'] as number);
         break;
+      case 'speed':
+        this.speed = m['speed'] as number;
+        this.jumped();
+        break;
+      case 'scrub':
+        if (!this.playing) this.scrub = { from: m['at'] as number, at: 0 };
+        break;
       case 'play':
+        this.scrub = undefined;
+        this.jumped();
         this.position = m['from'] as number;
         this.playing = true;
         this.ended = false;
@@ -60,6 +78,7 @@ class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessor
         this.report();
         break;
       case 'seek':
+        this.jumped();
         this.position = m['to'] as number;
         this.ended = false;
         this.report();
@@ -83,6 +102,46 @@ class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessor
     }
   }
 
+  private jumped() {
+    this.made = undefined;
+    this.stretcher.reset();
+    this.position = Math.round(this.position);
+  }
+
+  private read(position: number): [number, number] | undefined {
+    if (position < 0 || position >= this.length) return [0, 0];
+    const index = this.at(position);
+    const block = this.blocks[this.side].get(index);
+    const k = position - index * this.grid;
+    return block && [block[0][k] ?? 0, block[1][k] ?? 0];
+  }
+
+  /** The next sample at another speed; undefined while it must wait. */
+  private stretched(): [number, number] | undefined {
+    if (!this.made || this.madeAt >= this.made[0].length) {
+      if (this.loop && this.position >= this.loop.end) {
+        this.position = this.loop.start;
+        this.stretcher.reset();
+      }
+      this.made = this.stretcher.next(Math.round(this.position), (p) => this.read(p));
+      this.madeAt = 0;
+      if (!this.made) return undefined;
+    }
+    const i = this.madeAt++;
+    this.position += this.speed;
+    return [this.made[0][i]!, this.made[1][i]!];
+  }
+
+  /** A short grain of sound at the place that is pointed at. */
+  private scrubbed(): [number, number] {
+    const grain = this.scrub!;
+    const length = Math.round(SCRUB_SECONDS * sampleRate);
+    const found = this.read(Math.round(grain.from) + grain.at);
+    const shape = Math.sin((Math.PI * grain.at) / length) ** 2;
+    if (++grain.at >= length || !found) this.scrub = undefined;
+    return found ? [found[0] * shape, found[1] * shape] : [0, 0];
+  }
+
   private at(position: number): number {
     return Math.floor(position / this.grid);
   }
@@ -100,7 +159,17 @@ class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessor
       let r = 0;
       let index = -1;
       let offset = -1;
-      if (this.playing) {
+      if (this.scrub && !this.playing) [l, r] = this.scrubbed();
+      else if (this.playing && this.speed !== 1) {
+        if (this.position >= this.length) {
+          this.playing = false;
+          this.ended = true;
+        } else {
+          const found = this.stretched();
+          if (found) [l, r] = found;
+          else this.starving = true;
+        }
+      } else if (this.playing) {
         if (this.loop && this.position >= this.loop.end) this.position = this.loop.start;
         if (this.position >= this.length) {
           this.playing = false;

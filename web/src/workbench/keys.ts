@@ -11,6 +11,9 @@ export const KEYS = [
   ['Shift + ← →', 'Five frames back or on'],
   ['↑ ↓', 'Previous or next cut'],
   ['Enter', 'Play around the nearest cut'],
+  ['J K L', 'Half, whole, double speed'],
+  ['Z, Shift + Z', 'Zoom to what is selected, to the whole reel'],
+  ['[ ]', 'Previous or next onset of the selected clip, or edge of a part'],
   ['M', 'Drop a marker at what is heard'],
   [', .', 'Previous or next marker'],
   ['T', 'Treated or untreated'],
@@ -56,6 +59,11 @@ export function useKeys() {
         player.setSide(usePlayer.getState().side === 'treated' ? 'untreated' : 'treated');
       else if (e.key.toLowerCase() === 'o') transport.toggleLoop();
       else if (e.key.toLowerCase() === 'm') transport.dropMarker();
+      else if (e.key.toLowerCase() === 'z') transport.zoomTo(e.shiftKey ? 'all' : 'selection');
+      else if (e.key === '[') transport.toOnset(-1);
+      else if (e.key === ']') transport.toOnset(1);
+      else if ('jkl'.includes(e.key.toLowerCase()))
+        player.setSpeed({ j: 0.5, k: 1, l: 2 }[e.key.toLowerCase()] ?? 1);
       else if (e.key === ',') transport.toMarker(-1);
       else if (e.key === '.') transport.toMarker(1);
       else return;

@@ -3,14 +3,18 @@ import { useMemo } from 'react';
 import { usePlayer } from '../player/player';
 import { useSession } from '../reel/session';
 import { newId } from '../ui/ids';
+import type { ReelDocument } from '../reel/document';
 import { useWorkbench } from './context';
+import { useFound } from './found';
 import { useSelection } from './selection';
+import { useView } from './timeline/view';
 
 const AROUND_SECONDS = 2;
 
 export function useTransport() {
   const { clock, player, document } = useWorkbench();
   const cuts = document.picture?.cuts;
+  const onsets = useFound()?.onsets;
   return useMemo(() => {
     const here = () => usePlayer.getState().position;
     const edges = () => {
@@ -41,6 +45,21 @@ export function useTransport() {
           direction > 0 ? list.find((m) => m > at) : list.findLast((m) => m < at - slack);
         if (found !== undefined) player.seek(found);
       },
+      zoomTo: (what: 'all' | 'selection') => {
+        const view = useView.getState();
+        const range = what === 'selection' ? rangeToLoop(document) : undefined;
+        if (range) view.fit(range.start, range.end);
+        else view.fit(0, view.length);
+      },
+      /** To the next onset of the selected clip; without one, to the next edge of any part. */
+      toOnset: (direction: 1 | -1) => {
+        const { selection } = useSelection.getState();
+        const own = selection.kind === 'clip' ? onsets?.[selection.id] : undefined;
+        const list = own?.length ? own : partEdges(document);
+        const at = here();
+        const found = direction > 0 ? list.find((s) => s > at) : list.findLast((s) => s < at);
+        if (found !== undefined) player.seek(found);
+      },
       dropMarker: () => {
         // While playing, what is heard at this moment counts, not what has been sent to the device.
         const at = usePlayer.getState().playing ? player.heard() : here();
@@ -68,7 +87,17 @@ export function useTransport() {
         if (range) player.setLoop(range);
       },
     };
-  }, [clock, player, cuts, document]);
+  }, [clock, player, cuts, document, onsets]);
+}
+
+/** Where clips and treatments begin and end, rising. */
+function partEdges(document: ReelDocument): number[] {
+  const parts = (document.tracks ?? []).flatMap((t) => [
+    ...(t.clips ?? []),
+    ...(t.treatments ?? []),
+  ]);
+  const edges = parts.flatMap((p) => [p.start, p.start + p.length]);
+  return [...new Set(edges)].sort((a, b) => a - b);
 }
 
 function rangeToLoop(document: ReturnType<typeof useWorkbench>['document']) {

@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 import re
+from typing import cast
 from uuid import UUID
 
+import numpy as np
 from asgiref.sync import sync_to_async
+from django.contrib.auth.base_user import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.http import Http404, HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 
+from bathyphon.formats.conform import ConformedFile
 from bathyphon.formats.names import sound_name
 from bathyphon.server.media.models import Media
 from bathyphon.server.ranges import file_response
@@ -17,6 +22,8 @@ _PARTS = {
     "proxy.mp4": "video/mp4",
     "strip.jpg": "image/jpeg",
 }
+_SAMPLES = re.compile(r"samples-(\d{1,7})\.i16")
+PAGE = 65_536
 _NUMBERS = re.compile(r"(peaks-\d{1,6}\.i16|profile\.f32|onsets\.i32)")
 
 
@@ -25,6 +32,9 @@ async def media_file(request: HttpRequest, id: UUID, part: str) -> HttpResponseB
     user = await request.auser()
     if not user.is_authenticated:
         return HttpResponse(status=401)
+    page = _SAMPLES.fullmatch(part)
+    if page:
+        return await _samples(user, id, int(page[1]))
     content_type = _PARTS.get(part)
     if content_type is None and _NUMBERS.fullmatch(part):
         content_type = "application/octet-stream"
@@ -44,3 +54,18 @@ def _file_of(media: Media, part: str) -> str:
     if media.stream and (stem == "profile" or stem.startswith("peaks-")):
         return f"{stem}-{media.stream}.{ending}"
     return part
+
+
+async def _samples(user: AbstractBaseUser, id: UUID, page: int) -> HttpResponse:
+    """Single samples for close views: the mean of both sides as int16, 65,536 to a page."""
+    media = await sync_to_async(Media.visible_to(cast(User, user)).filter(pk=id).first)()
+    if media is None or not media.sound_ready:
+        raise Http404
+    sound = await sync_to_async(ConformedFile)(media.sound_path)
+    both = sound.read(page * PAGE, min((page + 1) * PAGE, sound.samples))
+    if both.shape[1] == 0:
+        raise Http404
+    mean = np.clip(np.rint((both[0] + both[1]) * 16383.5), -32768, 32767).astype("<i2")
+    response = HttpResponse(mean.tobytes(), content_type="application/octet-stream")
+    response["Cache-Control"] = "private, max-age=3600"
+    return response

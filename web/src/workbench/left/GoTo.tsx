@@ -21,7 +21,7 @@ export function GoTo() {
       aria-label="Go to a timecode, or a step such as +12f"
       aria-invalid={wrong}
       title={wrong ? 'Write 1:04:10, 00:01:04:10, 64.4s, +12f or -2s' : 'Go to: 1:04:10, +12f, -2s'}
-      placeholder="Go to 1:04:10, +12f"
+      placeholder="Go to +12f"
       value={text}
       onChange={(e) => {
         setText(e.currentTarget.value);

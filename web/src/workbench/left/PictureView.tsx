@@ -39,6 +39,7 @@ export function PictureView() {
       () => ({
         sample: player.heard(),
         running: usePlayer.getState().playing && !usePlayer.getState().starving,
+        speed: usePlayer.getState().speed,
       }),
     );
     const now = usePlayer.getState();

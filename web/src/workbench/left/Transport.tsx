@@ -1,4 +1,4 @@
-import { Button, Tooltip } from '@mantine/core';
+import { Button, SegmentedControl, Tooltip } from '@mantine/core';
 import { usePlayer } from '../../player/player';
 import { useWorkbench } from '../context';
 import { useSelection } from '../selection';
@@ -42,13 +42,33 @@ export function Transport() {
       </div>
       <div className="transport-more">
         <GoTo />
+        <Speeds />
         <Tooltip label="Play two seconds either side of the nearest cut (Enter)">
           <Button size="compact-xs" variant="default" onClick={() => transport.aroundCut()}>
-            Around the cut
+            Around cut
           </Button>
         </Tooltip>
       </div>
     </>
+  );
+}
+
+/** Half, whole and double speed, the pitch held. */
+function Speeds() {
+  const { player } = useWorkbench();
+  const speed = usePlayer((s) => s.speed);
+  return (
+    <SegmentedControl
+      size="xs"
+      aria-label="Speed of play"
+      value={String(speed)}
+      onChange={(value) => player.setSpeed(Number(value))}
+      data={[
+        { value: '0.5', label: '½×' },
+        { value: '1', label: '1×' },
+        { value: '2', label: '2×' },
+      ]}
+    />
   );
 }
 

@@ -42,13 +42,17 @@ export function Ruler() {
     const element = e.currentTarget;
     const box = element.getBoundingClientRect();
     element.setPointerCapture(e.pointerId);
-    const go = (clientX: number) => {
+    const go = (clientX: number, heard: boolean) => {
       const view = useView.getState();
       const sample = view.start + (clientX - box.left) * view.scale;
-      player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, sample))));
+      const at = clock.sampleOfFrame(clock.frameOfSample(Math.max(0, sample)));
+      if (heard && at !== last) void player.scrub(at);
+      else player.seek(at);
+      last = at;
     };
-    go(e.clientX);
-    const move = (m: globalThis.PointerEvent) => go(m.clientX);
+    let last = -1;
+    go(e.clientX, false);
+    const move = (m: globalThis.PointerEvent) => go(m.clientX, true);
     const up = () => {
       element.removeEventListener('pointermove', move);
       element.removeEventListener('pointerup', up);

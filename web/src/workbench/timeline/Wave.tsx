@@ -1,6 +1,6 @@
 import { useComputedColorScheme } from '@mantine/core';
 import { useEffect, useReducer, useRef } from 'react';
-import { peaksOf, sizeFor } from './peaks';
+import { peaksOf, SAMPLES_BELOW, samplesOf, sizeFor } from './peaks';
 
 interface Props {
   media: string;
@@ -11,6 +11,38 @@ interface Props {
   height: number;
   /** Amplitude factor. */
   gain: number;
+}
+
+const DOTS_BELOW = 0.2;
+
+/** The wave itself, close up: lines from sample to sample, and dots when they lie far apart. */
+function drawSamples(
+  g: CanvasRenderingContext2D,
+  element: Element,
+  { media, from, samples, width, height, gain }: Props,
+  arrived: () => void,
+) {
+  const first = Math.floor(from);
+  const wave = samplesOf(media, first, Math.ceil(from + samples) + 1, arrived);
+  const perPixel = samples / width;
+  const y = (v: number) =>
+    Math.max(0.5, Math.min(height - 0.5, height / 2 - v * (height / 2 - 1) * gain));
+  g.strokeStyle = g.fillStyle = getComputedStyle(element).getPropertyValue('--wave');
+  g.lineWidth = 1.2;
+  g.beginPath();
+  let drawing = false;
+  wave.forEach((v, i) => {
+    if (Number.isNaN(v)) {
+      drawing = false;
+      return;
+    }
+    const x = (first + i - from) / perPixel;
+    if (drawing) g.lineTo(x, y(v));
+    else g.moveTo(x, y(v));
+    drawing = true;
+    if (perPixel < DOTS_BELOW) g.fillRect(x - 2, y(v) - 2, 4, 4);
+  });
+  g.stroke();
 }
 
 /** A wave in ink: outline of the peaks, with the RMS darker inside. */
@@ -25,9 +57,15 @@ export function Wave({ media, from, samples, width, height, gain }: Props) {
     const ratio = window.devicePixelRatio || 1;
     element.width = Math.round(width * ratio);
     element.height = Math.round(height * ratio);
-    const peaks = peaksOf(media, size, arrived);
     const g = element.getContext('2d');
-    if (!g || !peaks) return;
+    if (!g) return;
+    if (samples / width < SAMPLES_BELOW) {
+      g.scale(ratio, ratio);
+      drawSamples(g, element, { media, from, samples, width, height, gain }, arrived);
+      return;
+    }
+    const peaks = peaksOf(media, size, arrived);
+    if (!peaks) return;
     g.scale(ratio, ratio);
     const style = getComputedStyle(element);
     const middle = height / 2;

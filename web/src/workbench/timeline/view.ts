@@ -16,7 +16,7 @@ interface View {
   fit: (from: number, to: number) => void;
 }
 
-export const FINEST = 4;
+export const FINEST = 0.05;
 const MARGIN = 1.02;
 
 export const useView = create<View>()((set, get) => {

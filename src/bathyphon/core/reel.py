@@ -90,8 +90,6 @@ class Chain(Part):
     strength: Movable = 100.0
     ring_out: Literal["auto", "none"] | Length = "auto"
     bypass: bool = False
-    ramp_in: Ramp = Ramp()
-    ramp_out: Ramp = Ramp()
 
 
 class Treatment(Chain):
@@ -101,6 +99,8 @@ class Treatment(Chain):
     name: Name = ""
     start: Samples
     length: Some
+    ramp_in: Ramp = Ramp()
+    ramp_out: Ramp = Ramp()
 
 
 class Speed(Part):

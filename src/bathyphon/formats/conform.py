@@ -18,6 +18,7 @@ from bathyphon.formats.fold import fold
 
 Sound = NDArray[np.float32]
 FRAME_BYTES = 8
+GATHERED = 1 << 17
 PADDED_CODECS = {"aac", "mp3", "mp3float", "ac3", "eac3", "wmav2", "wmapro"}
 
 
@@ -94,7 +95,7 @@ def conform(
                 written += len(block)
 
             wanted: int | None = None
-            for block in stereo_blocks(path, stream):
+            for block in gathered(stereo_blocks(path, stream)):
                 bad = ~np.isfinite(block)
                 if bad.any():
                     not_finite += int(bad.sum())
@@ -114,6 +115,20 @@ def conform(
     finally:
         partial.unlink(missing_ok=True)
     return Conformed(wanted, source_rate, contents.sound.channels, not_finite)
+
+
+def gathered(blocks: Iterator[Sound], least: int = GATHERED) -> Iterator[Sound]:
+    """Small blocks put together, since each costs as much as a large one to handle."""
+    parts: list[Sound] = []
+    held = 0
+    for block in blocks:
+        parts.append(block)
+        held += block.shape[1]
+        if held >= least:
+            yield np.concatenate(parts, axis=1)
+            parts, held = [], 0
+    if parts:
+        yield np.concatenate(parts, axis=1)
 
 
 class ConformedFile:

@@ -120,10 +120,10 @@ def onsets(mono: NDArray[np.floating], rate: int, found: Novelty | None = None) 
     peaks, _ = find_peaks(n.flux, distance=max(1, round(0.04 * rate / n.hop)))
     peaks = peaks[n.flux[peaks] > np.maximum(threshold[peaks], 1.5)]
     coarse = peaks.astype(np.int64) * n.hop
-    return Onsets(_placed(np.asarray(mono, np.float64), rate, coarse), n.flux[peaks])
+    return Onsets(_placed(np.asarray(mono, np.float32), rate, coarse), n.flux[peaks])
 
 
-def _placed(x: Floats, rate: int, coarse: NDArray[np.int64]) -> NDArray[np.int64]:
+def _placed(x: NDArray[np.float32], rate: int, coarse: NDArray[np.int64]) -> NDArray[np.int64]:
     """Where the energy rises most steeply near each of the coarse places."""
     if coarse.size == 0:
         return coarse
@@ -131,7 +131,7 @@ def _placed(x: Floats, rate: int, coarse: NDArray[np.int64]) -> NDArray[np.int64
     reach = round(_REACH_SECONDS * rate) // fine
     # The first difference weights the highs, where attacks are sharpest.
     energy = np.square(np.diff(x, prepend=x[:1]))
-    whole = np.add.reduceat(energy, np.arange(0, energy.size, fine))
+    whole = np.add.reduceat(energy, np.arange(0, energy.size, fine)).astype(np.float64)
     floor = 1e-5 * max(float(np.percentile(whole, 98)), 1e-20)
     level = np.log(whole + floor)
     level = np.pad(level, (reach + 4, reach + 4), mode="edge")

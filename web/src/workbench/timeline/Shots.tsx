@@ -17,6 +17,7 @@ export function Shots() {
     const edges = [0, ...(cuts ?? []).filter((c) => c < last), last];
     return edges.slice(0, -1).map((from, i) => ({ from, to: edges[i + 1]!, number: i + 1 }));
   }, [clips, cuts, clock]);
+  const names = new Map((document.picture?.shots ?? []).map((s) => [s.frame, s.name]));
   const here = clock.frameOfSample(position);
   const shot = shots.find((s) => here >= s.from && here < s.to);
   return (
@@ -84,13 +85,13 @@ export function Shots() {
                 className="shot"
                 data-here={shot === s || undefined}
                 style={{ left, width: Math.max(2, right - left) }}
-                aria-label={`Shot ${s.number}, ${clock.timecodeOfFrame(s.from)}`}
+                aria-label={`Shot ${s.number} ${names.get(s.from) ?? ''}, ${clock.timecodeOfFrame(s.from)}`}
                 onClick={() => player.seek(from)}
               >
                 {tiles}
                 {right - left > 22 && (
                   <span className="shot-number" style={{ left: Math.max(5, 5 - left) }}>
-                    {s.number}
+                    {s.number} {names.get(s.from)}
                   </span>
                 )}
               </button>

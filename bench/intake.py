@@ -1,6 +1,6 @@
 """Bringing files in: decoding, drawing, proxy, beats and cuts, as times real time.
 
-Run as ``PYTHONPATH=src .venv/bin/python bench/media.py``. Each is also given as a ratio to the
+Run as ``PYTHONPATH=src .venv/bin/python bench/intake.py``. Each is also given as a ratio to the
 plain decoder doing the least it must in the same run.
 """
 

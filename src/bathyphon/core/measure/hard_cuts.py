@@ -1,0 +1,146 @@
+"""Hard cuts: changes that stand out against the frames around them; flashes, which come back."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.ndimage import median_filter
+
+from bathyphon.core.measure.likeness import Frames, moved_difference, plain_difference
+
+FLASH_SECONDS = 0.5
+BRIEF_SECONDS = 0.25
+
+
+def hard_cuts(
+    frames: Frames,
+    plain: NDArray[np.float64],
+    moved: NDArray[np.float64],
+    fps: float,
+    strictness: float,
+) -> list[int]:
+    """First frames of new shots.
+
+    Parameters
+    ----------
+    frames : ndarray of uint8, shape (n, 36, 64, 3)
+    plain, moved : ndarray, shape (n,)
+        Differences of each frame to the one before it.
+    fps : float
+    strictness : float
+        Factor on how much must change.
+    """
+    flash = _flashes(frames, plain, moved, fps)
+    near = max(3, round(0.16 * fps))
+    found: list[int] = []
+    # A flash neither hides a cut beside it nor counts as one: its frames are left out.
+    calm = np.flatnonzero(~flash)
+    for k in range(1, calm.size):
+        if _stands_out(plain[calm], moved[calm], k, near, strictness):
+            found.append(int(calm[k]))
+    light = frames[:, :, :, 1].mean(axis=(1, 2))
+    return _without_lightning(found, light, round(BRIEF_SECONDS * fps))
+
+
+def _without_lightning(found: list[int], light: NDArray[np.float64], brief: int) -> list[int]:
+    """Drop pairs of cuts that hold a brief light between them: no shot is that short."""
+    kept: list[int] = []
+    for cut in found:
+        if kept and cut - kept[-1] <= brief:
+            first = kept[-1]
+            lit = light[first:cut] - light[first - 1]
+            if lit.min() > 3.0 and abs(light[cut] - light[first - 1]) < 0.35 * lit.max() + 4.0:
+                kept.pop()
+                continue
+        kept.append(cut)
+    return kept
+
+
+def _flashes(
+    frames: Frames, plain: NDArray[np.float64], moved: NDArray[np.float64], fps: float
+) -> NDArray[np.bool_]:
+    """Frames whose change belongs to a flash: from its first frame to the first one after it."""
+    n = len(frames)
+    width = min(n | 1, round(fps) | 1)
+    usual, noise = median_filter(plain, width), median_filter(moved, width)
+    light = frames[:, :, :, 1].mean(axis=(1, 2))
+    reach = max(4, round(FLASH_SECONDS * fps))
+    flash = np.zeros(n, bool)
+    i = 1
+    while i < n:
+        j = 0
+        if plain[i] > 2.0 * usual[i] + 4.0:
+            j = _comes_back(frames, plain, light, i, min(n, i + reach + 1), float(noise[i]))
+        if j:
+            flash[i : j + 1] = True
+        i = max(i, j) + 1
+    return flash
+
+
+def _comes_back(
+    frames: Frames,
+    plain: NDArray[np.float64],
+    light: NDArray[np.float64],
+    i: int,
+    stop: int,
+    noise: float,
+) -> int:
+    """The frame at which the picture from before frame *i* is back; 0 if it stays away."""
+    before = frames[i - 1]
+    step = plain[i]
+    like = max(0.4 * moved_difference(before, frames[i]), 1.25 * noise + 0.5)
+    for j in range(i + 1, stop):
+        lit = light[i:j] - light[i - 1]
+        if lit.min() < 3.0:
+            return 0
+        far = 0.2 * lit.max() + 4.0
+        if plain[j] < 0.12 * step or abs(light[j] - light[i - 1]) > far:
+            continue
+        if plain_difference(before, frames[j]) < 0.25 * step:
+            return j
+        if moved_difference(before, frames[j]) < like and _stays(
+            before, frames, plain, j, 0.5 * step, like
+        ):
+            return j
+    return 0
+
+
+def _stays(
+    before: Frames,
+    frames: Frames,
+    plain: NDArray[np.float64],
+    j: int,
+    another: float,
+    like: float,
+) -> bool:
+    """Whether the picture stays back after frame *j*, until another flash at most."""
+    for k in range(j + 1, min(len(frames), j + 4)):
+        if plain[k] > another:
+            return True
+        if moved_difference(before, frames[k]) > 1.15 * like:
+            return False
+    return True
+
+
+def _stands_out(
+    plain: NDArray[np.float64],
+    moved: NDArray[np.float64],
+    i: int,
+    near: int,
+    strictness: float,
+) -> bool:
+    """Whether the change at place *i* is a peak, in one of two ways."""
+
+    def around(x: NDArray[np.float64]) -> float:
+        sides = (slice(max(1, i - near), i), slice(i + 1, i + 1 + near))
+        # The second largest of each side: another cut nearby must not hide this one.
+        return max(float(np.sort(x[s])[-2]) if x[s].size > 1 else 0.0 for s in sides)
+
+    p, m, p0, m0 = plain[i], moved[i], around(plain), around(moved)
+    unlike = m > 3.2 * strictness and m > 2.4 * m0 and p > 1.15 * p0
+    jump = (
+        p > 2.4 * strictness
+        and p > 2.8 * strictness**0.5 * p0
+        and m > (1.25 if p < 4.0 * p0 else 1.08) * max(m0, 1.1 * strictness)
+    )
+    return bool(unlike or jump)

@@ -3,8 +3,8 @@
 import time
 
 import soundfile
-
 from media import RATE, film
+
 from music import song
 
 

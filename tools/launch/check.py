@@ -44,7 +44,7 @@ def _steps(long: bool, chosen: list[str]) -> list[tuple[str, list[str]]]:
         return [("chosen tests", [*pytest, *chosen])]
     binary = VENV / "bin"
     return [
-        ("ruff", [str(binary / "ruff"), "check", "."]),
+        ("ruff", [str(binary / "ruff"), "check", "--no-cache", "."]),
         ("ruff format", [str(binary / "ruff"), "format", "--check", "."]),
         ("mypy", [str(binary / "mypy")]),
         ("imports", [str(binary / "lint-imports"), "--no-logo"]),

@@ -3,7 +3,6 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { create } from 'zustand';
 import { client, unwrap } from '../api/client';
-import { useSession } from '../reel/session';
 import { useWorkbench } from './context';
 
 interface Shown {
@@ -26,14 +25,25 @@ export const useBeatsShown = create<Shown>()((set, get) => ({
 const NONE: number[] = [];
 
 export function useFound() {
-  const { reel, media } = useWorkbench();
-  const revision = useSession((s) => s.revision);
+  const { reel, media, document } = useWorkbench();
+  const { tracks, media: list } = document;
+  // What the answer depends on: most edits leave it as it is.
+  const places = useMemo(
+    () =>
+      JSON.stringify([
+        (list ?? []).map((m) => [m.id, m.beats]),
+        (tracks ?? []).flatMap((t) =>
+          (t.clips ?? []).map((c) => [c.id, c.media, c.start, c.length, c.source_start, c.enabled]),
+        ),
+      ]),
+    [list, tracks],
+  );
   const heard = useMemo(
     () => [...media.values()].filter((m) => m.info.sound?.onsets).length,
     [media],
   );
   const { data } = useQuery({
-    queryKey: ['found', reel, revision, heard],
+    queryKey: ['found', reel, places, heard],
     queryFn: () => unwrap(client.GET('/api/reels/{id}/found', { params: { path: { id: reel } } })),
     placeholderData: (before) => before,
     staleTime: Infinity,

@@ -7,6 +7,7 @@ import pwd
 import secrets
 import socket
 import subprocess
+import time
 from contextlib import suppress
 from pathlib import Path
 
@@ -35,6 +36,7 @@ class Database:
         running = _running_port()
         if running and _answers(running):
             self.port = running
+            self._until_ready()
             return
         self.port = free_port(54320)
         options = (
@@ -46,6 +48,16 @@ class Database:
             "starting PostgreSQL",
         )
         self._started = True
+        self._until_ready()
+
+    def _until_ready(self) -> None:
+        """Wait until it takes queries: after a crash it answers long before it does."""
+        ask = [str(self._programs / "pg_isready"), "-q", "-h", "127.0.0.1", "-p", str(self.port)]
+        for _ in range(600):
+            if subprocess.run(ask, check=False).returncode == 0:
+                return
+            time.sleep(0.1)
+        raise Trouble(f"PostgreSQL does not become ready; its log is {HOME / 'log'}")
 
     def stop(self) -> None:
         """Stop the server if this process has started it and nobody else is using it."""

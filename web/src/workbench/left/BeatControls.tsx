@@ -43,7 +43,7 @@ export function BeatControls({ medium, line }: { medium: Medium; line: MediaLine
           size="compact-xs"
           variant="default"
           disabled={factor <= 0.25}
-          aria-label={`Count the beats of ${medium.path} half as fast`}
+          aria-label={`÷2: count the beats of ${medium.path} half as fast`}
           onClick={() => void edit({ kind: 'set_beats', id: medium.id, factor: factor / 2 })}
         >
           ÷2
@@ -54,7 +54,7 @@ export function BeatControls({ medium, line }: { medium: Medium; line: MediaLine
           size="compact-xs"
           variant="default"
           disabled={factor >= 4}
-          aria-label={`Count the beats of ${medium.path} twice as fast`}
+          aria-label={`×2: count the beats of ${medium.path} twice as fast`}
           onClick={() => void edit({ kind: 'set_beats', id: medium.id, factor: factor * 2 })}
         >
           ×2

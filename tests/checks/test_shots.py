@@ -40,15 +40,12 @@ def test_hard_cuts_exact_to_the_frame_and_soft_ones_marked():
 
 
 def test_pans_and_flashes_are_no_cuts():
-    """None should be; on 551 such shots four were, so one in twelve is put up with so far."""
     print("seed", SEED)
-    wrong = 0
-    for turn in range(12):
+    for turn in range(6):
         rng = np.random.default_rng([SEED, 50 + turn])
         scene = Scene(rng)
         body = scene.shoot(rng, 150, (0.0, float(rng.choice([0.0, 0.3, 0.8]))))
-        wrong += bool(cuts_of(flashed(rng, body, 25.0), 25.0))
-    assert wrong <= 1
+        assert cuts_of(flashed(rng, body, 25.0), 25.0) == [], turn
 
 
 def test_films_of_no_and_one_frame():

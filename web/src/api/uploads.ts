@@ -5,13 +5,6 @@ import { client, csrfToken, Refusal, refusal, unwrap, type MediaLine } from './c
 const PART_BYTES = 8 * 2 ** 20;
 const RETRY_MS = [0, 500, 1000, 2000, 4000, 8000, 15_000, 30_000];
 
-export interface Waiting {
-  id: string;
-  name: string;
-  size: number;
-  offset: number;
-}
-
 export interface Transfer {
   /** The medium, once all has arrived; a Refusal if it cannot. */
   done: Promise<MediaLine>;
@@ -55,20 +48,6 @@ export function transfer(file: File, rate: number, progress: (share: number) => 
       reject(new Refusal('The upload was cancelled.', 0));
     },
   };
-}
-
-/** Uploads that were begun and not finished. */
-export async function unfinished(): Promise<Waiting[]> {
-  const answer = await fetch('/api/uploads');
-  if (!answer.ok) return [];
-  return ((await answer.json()) as { uploads: Waiting[] }).uploads;
-}
-
-export async function giveUp(id: string): Promise<void> {
-  await fetch(`/api/uploads/${id}`, {
-    method: 'DELETE',
-    headers: { 'X-CSRFToken': csrfToken() },
-  });
 }
 
 async function mediumOf(url: string | null): Promise<MediaLine> {

@@ -96,6 +96,9 @@ def _comes_back(
         far = 0.2 * lit.max() + 4.0
         if plain[j] < 0.12 * step or abs(light[j] - light[i - 1]) > far:
             continue
+        falling = j + 1 < stop and plain[j + 1] >= 0.12 * step
+        if falling and abs(light[j + 1] - light[i - 1]) < abs(light[j] - light[i - 1]) - 2.0:
+            continue
         if plain_difference(before, frames[j]) < 0.25 * step:
             return j
         if moved_difference(before, frames[j]) < like and _stays(

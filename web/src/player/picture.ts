@@ -8,8 +8,10 @@ const FAR = 0.15;
 const PULL = 1.5;
 const MOST_PULL = 0.08;
 /** After a jump the picture may be some frames off: it hurries, since nobody hears it. */
-const HURRY = 0.3;
-const HURRY_FROM = 0.04;
+const HURRY = 0.4;
+const HURRY_FROM = 0.03;
+/** So many frames in a row show that it really is off, and that the clocks did not merely stumble. */
+const AGREEING = 3;
 /** A seek takes about this long: aim ahead. */
 const SEEK_SECONDS = 0.05;
 const WINDOW = 7;
@@ -75,8 +77,7 @@ export class PictureFollower {
     // The frame comes to the screen at expectedDisplayTime: compare with what is heard then.
     const ahead = Math.max(0, Math.min(0.05, (frame.expectedDisplayTime - now) / 1000));
     const sound = sample / clock.sampleRate + ahead * speed;
-    const half = 0.5 / clock.framesPerSecond;
-    const error = frame.mediaTime - offset + half - sound;
+    const error = frame.mediaTime - offset - sound;
     if (Math.abs(error) > FAR && performance.now() > this.settling) {
       this.errors = [];
       this.settling = performance.now() + 250;
@@ -85,11 +86,26 @@ export class PictureFollower {
     }
     this.errors.push(error);
     if (this.errors.length > WINDOW) this.errors.shift();
-    const middle = [...this.errors].sort((a, b) => a - b)[this.errors.length >> 1] ?? 0;
-    const most = Math.abs(middle) > HURRY_FROM ? HURRY : MOST_PULL;
-    const wanted = Math.abs(middle) > HURRY_FROM ? 4 * middle : PULL * middle;
-    const pull = Math.abs(middle) < DEAD_BAND ? 0 : Math.max(-most, Math.min(most, wanted));
-    if (most === HURRY) this.errors = this.errors.slice(-3);
-    this.video.playbackRate = speed * (1 - pull);
+    this.video.playbackRate = speed * (1 - this.pull());
   }
+
+  /** By how much to slow down, from the last errors in seconds. */
+  private pull(): number {
+    const last = this.errors.slice(-AGREEING);
+    const off = median(last);
+    if (last.length === AGREEING && last.every((e) => Math.abs(e) > HURRY_FROM && e * off > 0)) {
+      this.errors = last;
+      return between(-HURRY, 4 * off, HURRY);
+    }
+    const middle = median(this.errors);
+    return Math.abs(middle) < DEAD_BAND ? 0 : between(-MOST_PULL, PULL * middle, MOST_PULL);
+  }
+}
+
+function median(values: readonly number[]): number {
+  return [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
+}
+
+function between(least: number, value: number, most: number): number {
+  return Math.max(least, Math.min(most, value));
 }

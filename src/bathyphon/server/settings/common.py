@@ -16,8 +16,10 @@ DEBUG = False
 ALLOWED_HOSTS = ENV.list("BATHYPHON_HOSTS", default=["127.0.0.1", "localhost"])
 CSRF_TRUSTED_ORIGINS = ENV.list("BATHYPHON_ORIGINS", default=[])
 DATABASES = {"default": ENV.db("DATABASE_URL", "postgresql://127.0.0.1:5432/bathyphon")}
-DATABASES["default"]["CONN_MAX_AGE"] = 60
+# Opening a connection takes longer than most answers: they are kept in a pool of the process.
+DATABASES["default"]["CONN_MAX_AGE"] = 0
 DATABASES["default"]["CONN_HEALTH_CHECKS"] = True
+DATABASES["default"].setdefault("OPTIONS", {})["pool"] = {"min_size": 1, "max_size": 16}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 INSTALLED_APPS = [

@@ -7,12 +7,17 @@ from fractions import Fraction
 import av
 import numpy as np
 import pytest
-from conftest import bring_in, wav
+from conftest import bring_in, prepare_here, wav
+from django.db import connection
 
 from bathyphon.formats.conform import ConformedFile
 from bathyphon.formats.peaks import level_sizes
+from bathyphon.server.media.intake import take
 from bathyphon.server.media.models import Blob, Media
-from reels import noise
+from bathyphon.server.media.signals import media_ready
+from bathyphon.server.media.tasks import find_cuts_again, prepare_media
+from bathyphon.server.reels.journal import create_reel
+from reels import document, noise
 
 
 def encoded(ending, seconds=1.0, rate=48000, layout="stereo", codec=None, tone=440.0):
@@ -181,3 +186,86 @@ def test_parts_are_served_with_byte_ranges(api, media):
     assert api.fetch(path, Range="bytes=-5")[1] == content[-5:]
     assert api.fetch(path, Range="bytes=999999999-")[0].status_code == 416
     assert api.fetch(path, **{"If-None-Match": whole["ETag"]})[0].status_code == 304
+
+
+def waiting_jobs():
+    """Media of the jobs in the order in which a worker takes them."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT args->>'media' FROM procrastinate_jobs WHERE task_name = 'prepare_media' "
+            "AND status = 'todo' ORDER BY priority DESC, id"
+        )
+        return [row[0] for row in cursor.fetchall()]
+
+
+def test_what_is_on_the_screen_is_prepared_first(api, stranger):
+    a, b, c = (take(api.user, f"{n}.wav", [n.encode()], 48000) for n in "abc")
+    other = take(stranger.user, "d.wav", [b"d"], 48000)
+    assert api.post("/api/media/first", {"media": [str(c.pk), str(other.pk)]}).status_code == 204
+    assert waiting_jobs() == [str(m.pk) for m in (c, a, b, other)]
+    api.post("/api/media/first", {"media": [str(b.pk)]})
+    assert waiting_jobs() == [str(m.pk) for m in (b, a, c, other)]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_preparation_can_be_stopped_and_taken_up_again(api, tmp_path):
+    medium = take(api.user, "long.wav", [wav(noise(48000 * 60), tmp_path)], 48000)
+    path = f"/api/media/{medium.pk}"
+
+    class Context:
+        def should_abort(self):
+            # The job is asked in the middle of its work: its owner stops it just then.
+            if Media.objects.get(pk=medium.pk).state == Media.PREPARING:
+                assert api.post(f"{path}/cancel").json()["state"] == "cancelled"
+            return False
+
+    prepare_media.func(Context(), str(medium.pk))
+    assert api.get(path).json()["state"] == "cancelled"
+    # A job that was waiting for it does nothing.
+    prepare_media.func(Context(), str(medium.pk))
+    assert api.get(path).json()["state"] == "cancelled"
+    assert api.post(f"{path}/retry").json()["state"] == "waiting"
+    assert api.post(f"{path}/cancel").json()["state"] == "cancelled"
+
+
+def test_a_ready_medium_cannot_be_stopped(api, media):
+    assert api.post(f"/api/media/{media.pk}/cancel").json()["state"] == "ready"
+
+
+def test_a_picture_laid_in_before_it_is_ready_gets_its_cuts(api):
+    medium = take(api.user, "film.mp4", [film(60)], 48000)
+    doc = document(48000 * 2)
+    doc["media"] = [{"id": str(medium.pk), "path": "film.mp4"}]
+    doc["tracks"] = []
+    doc["picture"] = {"clips": [{"media": str(medium.pk), "start": 0, "length": 96000}]}
+    reel = create_reel(api.user, doc)
+    info = prepare_here(medium)
+    info["picture"]["cuts"] = [
+        {"frame": 25, "length": 0, "kind": "hard"},
+        {"frame": 40, "length": 8, "kind": "dissolve"},
+    ]
+    medium.state, medium.info = Media.READY, info
+    medium.save()
+    media_ready.send(Media, media=medium)
+    found = api.get(f"/api/reels/{reel.pk}").json()
+    assert found["document"]["picture"]["cuts"] == [25, 40]
+    media_ready.send(Media, media=medium)
+    assert api.get(f"/api/reels/{reel.pk}").json()["revision"] == found["revision"]
+
+
+def test_what_failed_can_be_tried_again(api):
+    failed = bring_in(api.user, "notes.wav", b"no sound " * 50, apart=True)
+    assert api.get(f"/api/media/{failed.pk}").json()["state"] == "failed"
+    again = api.post(f"/api/media/{failed.pk}/retry").json()
+    assert (again["state"], again["error"]) == ("waiting", "")
+    assert str(failed.pk) in waiting_jobs()
+
+
+def test_cuts_are_found_again_with_another_sensitivity(api):
+    medium = bring_in(api.user, "film.mp4", film(30))
+    answer = api.post(f"/api/media/{medium.pk}/cuts", {"sensitivity": 0.8})
+    assert answer.status_code == 202
+    find_cuts_again.func(media=str(medium.pk), sensitivity=0.8)
+    found = api.get(f"/api/media/{medium.pk}").json()["info"]["picture"]
+    assert found["sensitivity"] == 0.8
+    assert api.post(f"/api/media/{medium.pk}/cuts", {"sensitivity": 2}).status_code == 422

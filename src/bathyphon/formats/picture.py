@@ -5,23 +5,23 @@ from __future__ import annotations
 import json
 import shutil
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import asdict
 from fractions import Fraction
 from pathlib import Path
-from types import TracebackType
 from typing import Any
 
 import av
 import numpy as np
+from av.video.reformatter import VideoReformatter
 from PIL import Image
 
 from bathyphon.core.errors import Refused
 from bathyphon.core.measure.shots import find_cuts
 from bathyphon.formats.decode import PictureStream, decoded_frames, opened
+from bathyphon.formats.proxy import GROUP, TALLEST, ProxyWriter
 from bathyphon.formats.small_frames import SmallFrames, read_frames
 
-TALLEST = 720
-GROUP = 12
 STRIP_HEIGHT = 64
 STRIP_COLUMNS = 20
 STRIP_MOST = 240
@@ -44,11 +44,16 @@ def prepare_picture(
     if plays:
         shutil.copyfile(source, target)
     frames = 0
-    with _Encoder(None if plays else target, stream) as encoder:
+
+    def look(index: int, frame: av.VideoFrame) -> None:
+        strip.see(index, frame)
+        small.see(frame)
+
+    with ProxyWriter(None if plays else target, stream) as proxy, ThreadPoolExecutor(1) as beside:
         for index, frame in _constant_rate(source, stream):
-            strip.see(index, frame)
-            small.see(frame)
-            encoder.see(index, frame)
+            looked = beside.submit(look, index, frame)
+            proxy.see(index, frame)
+            looked.result()
             frames = index + 1
             progress(min(1.0, frames / max(1, stream.frames)))
     small.close()
@@ -69,65 +74,6 @@ def prepare_picture(
 def found_cuts(seen: Path, rate: float, sensitivity: float = 0.5) -> list[dict[str, Any]]:
     """Cuts in a file of small frames, as plain data."""
     return [asdict(cut) for cut in find_cuts(read_frames(seen), rate, sensitivity)]
-
-
-class _Encoder:
-    """Writes the proxy frame by frame; without a target it does nothing."""
-
-    def __init__(self, target: Path | None, stream: PictureStream) -> None:
-        self._target = target
-        self._rate = stream.rate
-        self._width, self._aspect = stream.width, stream.aspect
-        self._out: av.container.OutputContainer | None = None
-        self._size = (0, 0)
-
-    def see(self, index: int, frame: av.VideoFrame) -> None:
-        """Append a frame."""
-        if self._target is None:
-            return
-        if self._out is None:
-            self._open(self._target, frame)
-        assert self._out is not None
-        small = frame.reformat(*self._size, "yuv420p")
-        small.pts = index
-        small.time_base = 1 / self._rate
-        small.pict_type = av.video.frame.PictureType.NONE
-        self._out.mux(self._video.encode(small))
-
-    def _open(self, target: Path, frame: av.VideoFrame) -> None:
-        wide, high = frame.width, frame.height
-        # A pixel that is not square, in a picture that lies on its side, is high, not wide.
-        if frame.width == self._width:
-            wide = round(wide * self._aspect)
-        else:
-            high = round(high * self._aspect)
-        self._size = _fitted(wide, high)
-        partial = str(target.with_suffix(".part.mp4"))
-        self._out = av.open(partial, "w", options={"movflags": "faststart"})
-        video = self._out.add_stream("libx264", rate=self._rate)
-        video.width, video.height = self._size
-        video.pix_fmt = "yuv420p"
-        video.options = {"preset": "veryfast", "crf": "23", "bf": "0", "tune": "fastdecode"}
-        video.gop_size = GROUP
-        video.time_base = 1 / self._rate
-        self._video = video
-
-    def __enter__(self) -> _Encoder:
-        return self
-
-    def __exit__(
-        self,
-        kind: type[BaseException] | None,
-        error: BaseException | None,
-        trace: TracebackType | None,
-    ) -> None:
-        if self._out is None or self._target is None:
-            return
-        if kind is None:
-            self._out.mux(self._video.encode())
-        self._out.close()
-        if kind is None:
-            self._target.with_suffix(".part.mp4").replace(self._target)
 
 
 def _constant_rate(source: Path, stream: PictureStream) -> Iterator[tuple[int, av.VideoFrame]]:
@@ -188,11 +134,6 @@ def _plays_as_it_is(source: Path, stream: PictureStream) -> bool:
     return all(abs(t - i * step) <= 1 for i, t in enumerate(times))
 
 
-def _fitted(width: int, height: int) -> tuple[int, int]:
-    scale = min(1.0, TALLEST / height)
-    return max(2, round(width * scale / 2) * 2), max(2, round(height * scale / 2) * 2)
-
-
 class _Strip:
     """Collects small frames at even distances and lays them into one picture."""
 
@@ -200,10 +141,11 @@ class _Strip:
         self._width = max(8, min(240, round(STRIP_HEIGHT * stream.width / stream.height)))
         self._every = max(round(stream.rate), -(-stream.frames // STRIP_MOST))
         self._frames: list[Image.Image] = []
+        self._scale = VideoReformatter()
 
     def see(self, index: int, frame: av.VideoFrame) -> None:
         if index % self._every == 0 and len(self._frames) < 4 * STRIP_MOST:
-            small = frame.reformat(self._width, STRIP_HEIGHT, "rgb24")
+            small = self._scale.reformat(frame, self._width, STRIP_HEIGHT, "rgb24")
             self._frames.append(Image.fromarray(small.to_ndarray()))
 
     def save(self, path: Path) -> dict[str, int]:

@@ -59,6 +59,13 @@ def prepare(source: Path, folder: Path, rate: int, tell: Tell, stream: int = 0) 
         "timecode": contents.timecode,
         "time_reference": contents.time_reference,
     }
+    if picture:
+        # A reel can be laid out before the picture is ready.
+        info["expected"] = {
+            "rate": f"{picture.rate.numerator}/{picture.rate.denominator}",
+            "frames": picture.frames,
+        }
+        tell({"so_far": info, "progress": 0.0})
     share = 0.3 if picture else 1.0
     if contents.sound:
         target = folder / f"sound-{name}.f32"
@@ -89,6 +96,7 @@ def prepare(source: Path, folder: Path, rate: int, tell: Tell, stream: int = 0) 
         info["picture"] = prepare_picture(
             source, folder, picture, lambda done: tell({"progress": share + done * (1 - share)})
         )
+        del info["expected"]
     if "sound" not in info and "picture" not in info:
         raise Refused("it holds neither sound nor picture that can be decoded")
     partial = found.with_suffix(f".{os.getpid()}.part")

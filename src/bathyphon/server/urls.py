@@ -9,7 +9,7 @@ from django.conf import settings
 from django.core.exceptions import SuspiciousFileOperation
 from django.http import Http404, HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
-from django.urls import path, re_path
+from django.urls import path, re_path, register_converter
 from django.utils._os import safe_join
 from django.views.decorators.csrf import ensure_csrf_cookie
 
@@ -21,6 +21,23 @@ from bathyphon.server.media.uploads import upload, uploads
 from bathyphon.server.media.views import media_file
 from bathyphon.server.ranges import file_response
 from bathyphon.server.sound.views import sound_block
+
+
+class PartConverter:
+    """The name of a prepared part of a medium."""
+
+    regex = r"[\w-]+\.\w+"
+
+    def to_python(self, value: str) -> str:
+        """As it is."""
+        return value
+
+    def to_url(self, value: str) -> str:
+        """As it is."""
+        return value
+
+
+register_converter(PartConverter, "part")
 
 
 @ensure_csrf_cookie
@@ -53,7 +70,8 @@ urlpatterns = [
     path("api/events", events),
     path("api/uploads", uploads),
     path("api/uploads/<uuid:id>", upload),
-    path("api/media/<uuid:id>/<str:part>", media_file),
+    # Parts have an ending; what has none is a call of the API.
+    path("api/media/<uuid:id>/<part:part>", media_file),
     path("api/reels/<uuid:id>/sound/<str:side>/<int:block>", sound_block),
     path("api/exports/<uuid:id>/file", export_file),
     path("api/", api.urls),

@@ -315,9 +315,49 @@ export interface paths {
         put?: never;
         /**
          * Retry
-         * @description Prepare a medium again that could not be.
+         * @description Prepare a medium again that could not be, or whose preparation was cancelled.
          */
         post: operations["bathyphon_server_media_api_retry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/media/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Stop preparing a medium; what was ready stays, and it can be prepared again.
+         */
+        post: operations["bathyphon_server_media_api_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/media/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * First
+         * @description Prepare these before the account's others.
+         */
+        post: operations["bathyphon_server_media_api_first"];
         delete?: never;
         options?: never;
         head?: never;
@@ -669,6 +709,16 @@ export interface components {
             count: number;
         };
         /**
+         * Expected
+         * @description What a file says of its picture, before that is prepared.
+         */
+        Expected: {
+            /** Rate */
+            rate: string;
+            /** Frames */
+            frames: number;
+        };
+        /**
          * MediaInfo
          * @description What a medium holds.
          */
@@ -695,6 +745,7 @@ export interface components {
             time_reference: number;
             sound?: components["schemas"]["SoundInfo"] | null;
             picture?: components["schemas"]["PictureInfo"] | null;
+            expected?: components["schemas"]["Expected"] | null;
         };
         /**
          * MediaLine
@@ -791,6 +842,14 @@ export interface components {
             count: number;
             /** Every */
             every: number;
+        };
+        /**
+         * First
+         * @description Media whose preparation is waited for, such as what is on the screen.
+         */
+        First: {
+            /** Media */
+            media: string[];
         };
         /**
          * FindCuts
@@ -1327,6 +1386,50 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["MediaLine"];
                 };
+            };
+        };
+    };
+    bathyphon_server_media_api_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MediaLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_media_api_first: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["First"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -42,10 +42,11 @@ export async function importFiles(
   const media: MediaLine[] = [];
   for (const file of files) media.push(await bringIn(file, REEL_RATE, tell, signal));
   const film = wanted.picture ? media[0] : undefined;
-  if (wanted.picture && !film?.info.picture)
+  const seen = film && pictureOf(film);
+  if (wanted.picture && !seen)
     throw new Refusal(`“${wanted.picture.name}” holds no picture; choose it under Sounds.`, 422);
 
-  const [frameRate, drop] = (wanted.frameRate ?? film?.info.picture?.rate ?? '25/1').split(' ');
+  const [frameRate, drop] = (wanted.frameRate ?? seen?.rate ?? '25/1').split(' ');
   const reel = await unwrap(
     client.POST('/api/reels', {
       body: {
@@ -58,7 +59,7 @@ export async function importFiles(
     }),
   );
   let revision = 0;
-  for (const command of layOut(media, film, frameRate ?? '25/1')) {
+  const send = async (command: Command) => {
     const change = await unwrap(
       client.POST('/api/reels/{id}/edits', {
         params: { path: { id: reel.id } },
@@ -66,18 +67,22 @@ export async function importFiles(
       }),
     );
     revision = change.revision;
-  }
-  if (film) {
-    const cuts = await foundCuts(reel.id);
-    if (cuts)
-      await unwrap(
-        client.POST('/api/reels/{id}/edits', {
-          params: { path: { id: reel.id } },
-          body: { edit_id: crypto.randomUUID(), base: revision, command: cuts },
-        }),
-      );
-  }
+  };
+  for (const command of layOut(media, film, frameRate ?? '25/1')) await send(command);
+  // A picture that is still being prepared gets its cuts from the server, once they are found.
+  const cuts = film && (await isReady(film.id)) && (await foundCuts(reel.id));
+  if (cuts) await send(cuts);
   return reel.id;
+}
+
+/** Rate and frames of a medium's picture, as soon as its file has been looked into. */
+export function pictureOf(line: MediaLine): { rate: string; frames: number } | undefined {
+  return line.info.picture ?? line.info.expected ?? undefined;
+}
+
+export async function isReady(media: string): Promise<boolean> {
+  const line = await unwrap(client.GET('/api/media/{id}', { params: { path: { id: media } } }));
+  return line.state === 'ready';
 }
 
 /** The command that puts in the cuts found in a reel's picture, if there are any. */
@@ -89,7 +94,8 @@ export async function foundCuts(reel: string): Promise<Command | undefined> {
   return { kind: 'set_cuts', by: 'finder', cuts: found.cuts };
 }
 
-/** Upload one file and wait until it can be used: a sound as soon as it can be heard. */
+/** Upload one file and wait until it can be laid out: a sound that can be heard, a picture whose
+ * rate and length are known. */
 export async function bringIn(
   file: File,
   rate: number,
@@ -103,17 +109,18 @@ export async function bringIn(
   begun?.(sending);
   const sent = await sending.done.finally(() => signal.removeEventListener('abort', stop));
   for (;;) {
-    if (signal.aborted) throw new Refusal('Cancelled.', 0);
+    if (signal.aborted) {
+      await client.POST('/api/media/{id}/cancel', { params: { path: { id: sent.id } } });
+      throw new Refusal('Cancelled.', 0);
+    }
     const line = await unwrap(client.GET('/api/media/{id}', { params: { path: { id: sent.id } } }));
-    if (line.state === 'ready' || (line.info.sound && !isPicture(file))) return line;
+    const { sound, sounds, expected } = line.info;
+    if (line.state === 'ready' || sound || (expected && sounds === 0)) return line;
     if (line.state === 'failed') throw new Refusal(line.error, 422);
+    if (line.state === 'cancelled') throw new Refusal('Its preparation was stopped.', 422);
     tell({ text: `Preparing ${file.name}…`, share: line.progress });
     await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
   }
-}
-
-function isPicture(file: File): boolean {
-  return !file.type.startsWith('audio/');
 }
 
 /** The commands that put media into an empty reel: the picture, and a track for each sound. */
@@ -127,8 +134,9 @@ export function layOut(
     kind: 'add_medium',
     medium: { id: m.id, path: m.name },
   }));
-  if (film?.info.picture) {
-    const length = clock.sampleOfFrame(film.info.picture.frames);
+  const seen = film && pictureOf(film);
+  if (seen) {
+    const length = clock.sampleOfFrame(seen.frames);
     commands.push({
       kind: 'set_picture',
       clips: [{ media: film.id, start: 0, length, source_start: 0 }],

@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import { Refusal, type MediaLine } from '../api/client';
 import type { Transfer } from '../api/uploads';
 import type { ReelDocument } from '../reel/document';
-import { bringIn, foundCuts, soundTrack } from '../reel/importing';
+import { bringIn, foundCuts, isReady, pictureOf, soundTrack } from '../reel/importing';
 import { useSession } from '../reel/session';
 import type { Clock } from '../time/clock';
 
@@ -107,12 +107,14 @@ async function layIn(line: MediaLine, clock: Clock) {
   const document = (): ReelDocument | undefined => useSession.getState().document;
   if (!document()?.media?.some((m) => m.id === line.id))
     await edit({ kind: 'add_medium', medium: { id: line.id, path: line.name } });
-  const first = Boolean(line.info.picture) && !document()?.picture?.clips?.length;
-  if (line.info.picture && first) {
-    const length = clock.sampleOfFrame(line.info.picture.frames);
+  const seen = pictureOf(line);
+  const first = Boolean(seen) && !document()?.picture?.clips?.length;
+  if (seen && first) {
+    const length = clock.sampleOfFrame(seen.frames);
     const clips = [{ media: line.id, start: 0, length, source_start: 0 }];
     await edit({ kind: 'set_picture', clips });
-    const cuts = await foundCuts(id);
+    // A picture that is still being prepared gets its cuts from the server, once they are found.
+    const cuts = (await isReady(line.id)) && (await foundCuts(id));
     if (cuts) await edit(cuts);
   }
   if (line.info.sound) for (const command of soundTrack(line, first)) await edit(command);

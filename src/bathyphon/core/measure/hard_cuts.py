@@ -16,6 +16,7 @@ def hard_cuts(
     frames: Frames,
     plain: NDArray[np.float64],
     moved: NDArray[np.float64],
+    flash: NDArray[np.bool_],
     fps: float,
     strictness: float,
 ) -> list[int]:
@@ -26,11 +27,12 @@ def hard_cuts(
     frames : ndarray of uint8, shape (n, 36, 64, 3)
     plain, moved : ndarray, shape (n,)
         Differences of each frame to the one before it.
+    flash : ndarray of bool, shape (n,)
+        Frames that belong to flashes.
     fps : float
     strictness : float
         Factor on how much must change.
     """
-    flash = _flashes(frames, plain, moved, fps)
     near = max(3, round(0.16 * fps))
     found: list[int] = []
     # A flash neither hides a cut beside it nor counts as one: its frames are left out.
@@ -56,7 +58,7 @@ def _without_lightning(found: list[int], light: NDArray[np.float64], brief: int)
     return kept
 
 
-def _flashes(
+def flashes(
     frames: Frames, plain: NDArray[np.float64], moved: NDArray[np.float64], fps: float
 ) -> NDArray[np.bool_]:
     """Frames whose change belongs to a flash: from its first frame to the first one after it."""

@@ -11,14 +11,16 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 import numpy as np
+from numpy.typing import NDArray
 
 from bathyphon.core.measure.found import Cut
-from bathyphon.core.measure.hard_cuts import hard_cuts
+from bathyphon.core.measure.hard_cuts import flashes, hard_cuts
 from bathyphon.core.measure.likeness import Frames, differences
 from bathyphon.core.measure.soft_cuts import dissolves, fades
 
 CHUNK = 1024
 CONTEXT = 96
+BRIEF_SECONDS = 0.4
 
 
 def find_cuts(
@@ -66,11 +68,21 @@ def find_cuts(
 
 def _cuts_of(frames: Frames, fps: float, strictness: float) -> list[Cut]:
     plain, moved = differences(frames)
-    hard = hard_cuts(frames, plain, moved, fps, strictness)
+    flash = flashes(frames, plain, moved, fps)
+    hard = hard_cuts(frames, plain, moved, flash, fps, strictness)
     soft = fades(frames, hard, fps)
-    soft += dissolves(frames, plain, moved, hard, soft, fps, strictness)
+    mixed = dissolves(frames, plain, moved, hard, soft, fps, strictness)
+    soft += [cut for cut in mixed if not _is_light(cut, flash, fps)]
     hard = [h for h in hard if not any(_inside(h, s) for s in soft)]
     return sorted([Cut(h) for h in hard] + soft, key=lambda c: c.frame)
+
+
+def _is_light(cut: Cut, flash: NDArray[np.bool_], fps: float) -> bool:
+    """Whether a short dissolve is a flash that fades away."""
+    first = cut.frame - cut.length // 2
+    return cut.length < BRIEF_SECONDS * fps and bool(
+        flash[max(0, first - 1) : first + cut.length].any()
+    )
 
 
 def _inside(frame: int, soft: Cut) -> bool:

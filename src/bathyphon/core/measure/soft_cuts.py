@@ -11,6 +11,7 @@ from bathyphon.core.measure.likeness import Frames, moved_difference
 DISSOLVE_SECONDS = (0.3, 0.6, 1.2, 2.2)
 SOFT_LEAST_SECONDS = 0.16
 BLACK_MEAN, BLACK_SPREAD = 24.0, 5.0
+EVEN = 0.4
 
 
 def fades(frames: Frames, hard: list[int], fps: float) -> list[Cut]:
@@ -33,6 +34,9 @@ def fades(frames: Frames, hard: list[int], fps: float) -> list[Cut]:
             # A hard cut to or from black is one; the fade on the other side belongs to it.
             if cuts:
                 continue
+        if spread[a:b].min() > EVEN * max(spread[first], spread[last]):
+            # It is as dark before and after: a night, not a fade.
+            continue
         middle = int((first + last + 1) // 2)
         out.append(Cut(middle, int(last - first + 1), "fade"))
     return out

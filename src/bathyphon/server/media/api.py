@@ -17,7 +17,9 @@ from bathyphon.core.errors import Refused
 from bathyphon.server.current import account_of
 from bathyphon.server.media.intake import take_upload
 from bathyphon.server.media.models import Media
+from bathyphon.server.media.queue import put_first
 from bathyphon.server.media.tasks import find_cuts_again, prepare_media
+from bathyphon.server.notify import tell
 
 router = Router(tags=["media"])
 
@@ -68,6 +70,13 @@ class PictureInfo(Schema):
     sensitivity: float = 0.5
 
 
+class Expected(Schema):
+    """What a file says of its picture, before that is prepared."""
+
+    rate: str
+    frames: int
+
+
 class MediaInfo(Schema):
     """What a medium holds."""
 
@@ -77,6 +86,7 @@ class MediaInfo(Schema):
     time_reference: int = 0
     sound: SoundInfo | None = None
     picture: PictureInfo | None = None
+    expected: Expected | None = None
 
 
 class MediaLine(Schema):
@@ -114,14 +124,39 @@ def get_media(request: HttpRequest, id: UUID) -> Any:
 
 @router.post("{uuid:id}/retry", response=MediaLine)
 def retry(request: HttpRequest, id: UUID) -> Any:
-    """Prepare a medium again that could not be."""
+    """Prepare a medium again that could not be, or whose preparation was cancelled."""
     media = get_object_or_404(Media.visible_to(account_of(request)), pk=id)
-    if media.state == Media.FAILED:
+    if media.state in (Media.FAILED, Media.CANCELLED):
         with transaction.atomic():
             media.state, media.error = Media.WAITING, ""
             media.save(update_fields=["state", "error"])
             prepare_media.defer(media=str(media.pk))
     return media
+
+
+@router.post("{uuid:id}/cancel", response=MediaLine)
+def cancel(request: HttpRequest, id: UUID) -> Any:
+    """Stop preparing a medium; what was ready stays, and it can be prepared again."""
+    media = get_object_or_404(Media.visible_to(account_of(request)), pk=id)
+    wanted = Media.objects.filter(pk=id, state__in=(Media.WAITING, Media.PREPARING))
+    with transaction.atomic():
+        if wanted.update(state=Media.CANCELLED, progress=0.0):
+            tell(media.account_id, "media", media=str(id), state=Media.CANCELLED, progress=0.0)
+    media.refresh_from_db()
+    return media
+
+
+class First(Schema):
+    """Media whose preparation is waited for, such as what is on the screen."""
+
+    media: list[UUID]
+
+
+@router.post("first", response={204: None})
+def first(request: HttpRequest, data: First) -> Any:
+    """Prepare these before the account's others."""
+    put_first(account_of(request), data.media)
+    return Status(204, None)
 
 
 class FindCuts(Schema):

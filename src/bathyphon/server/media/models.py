@@ -68,7 +68,8 @@ class Upload(models.Model):
 class Media(models.Model):
     """A file that an account has brought in."""
 
-    WAITING, PREPARING, READY, FAILED = "waiting", "preparing", "ready", "failed"
+    WAITING, PREPARING, READY = "waiting", "preparing", "ready"
+    FAILED, CANCELLED = "failed", "cancelled"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     account = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import json
+import os
+import select
 import subprocess
 import sys
 import time
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from uuid import UUID
 
@@ -16,10 +19,13 @@ from procrastinate.contrib.django import app
 
 from bathyphon.formats.names import PREPARED
 from bathyphon.server.media.models import Media
+from bathyphon.server.media.signals import media_ready
 from bathyphon.server.media.storage import local_file
 from bathyphon.server.notify import tell
 
 STALLED_SECONDS = 30
+SHOW_SECONDS = 0.3
+WAKE_SECONDS = 0.5
 MOST_SOUNDS = 16
 MOST_ANEW = 20
 
@@ -28,15 +34,28 @@ class Interrupted(Exception):
     """The worker is being stopped."""
 
 
+class Cancelled(Exception):
+    """Its owner no longer wants it."""
+
+
 @app.task(name="prepare_media", queue="media", pass_context=True)
 def prepare_media(context: JobContext, media: str) -> None:
     """Decode, conform, measure and draw one file."""
     row = Media.objects.select_related("blob").filter(pk=UUID(media)).first()
-    if row is None or row.state == Media.READY:
+    if row is None or row.state in (Media.READY, Media.CANCELLED):
         return
     _update(row, state=Media.PREPARING, progress=0.0, error="")
+
+    def go_on() -> None:
+        if context.should_abort():
+            raise Interrupted
+        if Media.objects.filter(pk=row.pk, state=Media.CANCELLED).exists():
+            raise Cancelled
+
     try:
-        info = prepare(row, lambda: context.should_abort())
+        info = prepare(row, go_on)
+    except Cancelled:
+        return
     except Interrupted:
         # The worker is going down, nobody has cancelled: another one shall do it.
         _update(row, state=Media.WAITING, progress=0.0)
@@ -47,6 +66,7 @@ def prepare_media(context: JobContext, media: str) -> None:
     else:
         _update(row, state=Media.READY, progress=1.0, info=info)
         bring_in_other_sounds(row)
+        media_ready.send(Media, media=row)
 
 
 def bring_in_other_sounds(row: Media) -> None:
@@ -82,8 +102,11 @@ def find_cuts_again(media: str, sensitivity: float) -> None:
     _update(row, info={**row.info, "picture": picture})
 
 
-def prepare(row: Media, stopping: object = None) -> dict[str, object]:
-    """Run the limited process that decodes; returns what it found, or ``{"error": sentence}``."""
+def prepare(row: Media, go_on: Callable[[], None] = lambda: None) -> dict[str, object]:
+    """Run the limited process that decodes; returns what it found, or ``{"error": sentence}``.
+
+    ``go_on`` is called at least each half second; the process ends with what it raises.
+    """
     arguments = [
         sys.executable,
         "-m",
@@ -108,23 +131,23 @@ def prepare(row: Media, stopping: object = None) -> dict[str, object]:
         stdout=subprocess.PIPE,
         stderr=subprocess.DEVNULL,
         stdin=subprocess.DEVNULL,
-        text=True,
         cwd=source,
     )
     last: dict[str, object] = {"error": f"“{row.name}” cannot be read: its decoder failed"}
     shown = 0.0
     try:
-        for line in process.stdout or ():
-            last = json.loads(line)
-            done = last.get("progress")
-            if "so_far" in last:
-                _update(row, info=last["so_far"])
-            if isinstance(done, float) and time.monotonic() - shown > 0.3:
-                shown = time.monotonic()
+        for line in _told(process):
+            if line is not None:
+                last = json.loads(line)
+                if "so_far" in last:
+                    _update(row, info=last["so_far"])
+            if time.monotonic() - shown < SHOW_SECONDS:
+                continue
+            shown = time.monotonic()
+            go_on()
+            if isinstance(done := last.get("progress"), float):
                 _update(row, progress=done)
-            if callable(stopping) and stopping():
-                raise Interrupted
-            if time.monotonic() > deadline:
+            if shown > deadline:
                 return {"error": f"“{row.name}” takes too long to decode"}
         process.wait(timeout=30)
     finally:
@@ -134,6 +157,23 @@ def prepare(row: Media, stopping: object = None) -> dict[str, object]:
     if "progress" in last:
         return {"error": f"“{row.name}” cannot be read to its end"}
     return last
+
+
+def _told(process: subprocess.Popen[bytes]) -> Iterator[bytes | None]:
+    """Lines of its output as they come; None each half second in which none has."""
+    assert process.stdout
+    handle = process.stdout.fileno()
+    held = b""
+    while True:
+        ready, _, _ = select.select([handle], [], [], WAKE_SECONDS)
+        if not ready:
+            yield None
+            continue
+        data = os.read(handle, 65536)
+        if not data:
+            return
+        *lines, held = (held + data).split(b"\n")
+        yield from lines
 
 
 @app.periodic(cron="* * * * * */20")

@@ -4,7 +4,14 @@ from django.apps import AppConfig
 
 
 class Config(AppConfig):
-    """Names the application."""
+    """Names the application, and has reels told of media that become ready."""
 
     name = "bathyphon.server.reels"
     label = "reels"
+
+    def ready(self) -> None:
+        """Listen."""
+        from bathyphon.server.media.signals import media_ready
+        from bathyphon.server.reels.arrivals import picture_ready
+
+        media_ready.connect(picture_ready)

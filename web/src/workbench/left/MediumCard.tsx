@@ -123,20 +123,18 @@ function Facts({ line }: { line: MediaLine | undefined }) {
   const queries = useQueryClient();
   if (!line)
     return <span className="bad-text">Missing: nothing plays where it is used. Replace it.</span>;
-  if (line.state === 'failed')
+  const ask = (what: 'retry' | 'cancel') =>
+    void unwrap(
+      what === 'retry'
+        ? client.POST('/api/media/{id}/retry', { params: { path: { id: line.id } } })
+        : client.POST('/api/media/{id}/cancel', { params: { path: { id: line.id } } }),
+    ).then(() => queries.invalidateQueries({ queryKey: ['media'] }));
+  if (line.state === 'failed' || line.state === 'cancelled')
     return (
-      <span className="bad-text">
-        {line.error}{' '}
-        <Button
-          size="compact-xs"
-          variant="default"
-          onClick={() =>
-            void unwrap(
-              client.POST('/api/media/{id}/retry', { params: { path: { id: line.id } } }),
-            ).then(() => queries.invalidateQueries({ queryKey: ['media'] }))
-          }
-        >
-          Try again
+      <span className={line.state === 'failed' ? 'bad-text' : 'quiet small'}>
+        {line.state === 'failed' ? line.error : 'Its preparation was stopped.'}{' '}
+        <Button size="compact-xs" variant="default" onClick={() => ask('retry')}>
+          {line.state === 'failed' ? 'Try again' : 'Prepare it'}
         </Button>
       </span>
     );
@@ -155,7 +153,17 @@ function Facts({ line }: { line: MediaLine | undefined }) {
     <>
       {parts.length > 0 && <span className="quiet small number">{parts.join(' · ')}</span>}
       {line.state !== 'ready' && (
-        <Progress value={line.progress * 100} aria-label="Prepared" title="being prepared" />
+        <span className="medium-preparing">
+          <span className="quiet small">
+            {line.state === 'waiting'
+              ? 'waits to be prepared'
+              : `${line.info.sound ? 'picture' : 'being'} prepared, ${Math.round(line.progress * 100)} %`}
+          </span>
+          <Progress value={line.progress * 100} aria-label="Prepared" />
+          <Button size="compact-xs" variant="subtle" onClick={() => ask('cancel')}>
+            Stop
+          </Button>
+        </span>
       )}
     </>
   );

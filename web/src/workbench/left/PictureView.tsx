@@ -81,7 +81,9 @@ export function PictureView() {
             ? 'This reel has no picture.'
             : line?.state === 'failed'
               ? line.error
-              : 'The picture is being prepared…'}
+              : line?.state === 'cancelled'
+                ? 'The preparation of the picture was stopped; the shelf starts it again.'
+                : `The picture is being prepared… ${Math.round((line?.progress ?? 0) * 100)} %`}
         </p>
       )}
       <span className="picture-timecode number">{clock.timecode(position)}</span>

@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
 import { useWorkbench } from '../context';
+import { SoftCuts } from './SoftCuts';
 import { useView, useX } from './view';
 
 /** The shots as a strip of frames. */
@@ -97,6 +98,7 @@ export function Shots() {
               </button>
             );
           })}
+        {(clips?.length ?? 0) > 0 && <SoftCuts />}
       </div>
     </div>
   );

@@ -6,6 +6,7 @@ import { newId } from '../../ui/ids';
 import { useWorkbench } from '../context';
 import { Overview } from './Overview';
 import { Patterns } from './Patterns';
+import { useInSightFirst } from './onScreen';
 import { useReadout } from './readout';
 import { Ruler } from './Ruler';
 import { Shots } from './Shots';
@@ -18,6 +19,7 @@ const FOLLOW_AT = 0.92;
 /** Shots, ruler, tracks and the whole reel, on one time axis. */
 export function Timeline() {
   const { document, clock } = useWorkbench();
+  useInSightFirst();
   const box = useRef<HTMLElement>(null);
   const x = useX();
   const width = useView((v) => v.width);

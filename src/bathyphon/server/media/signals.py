@@ -1,0 +1,6 @@
+"""What others may want to know of media."""
+
+from django.dispatch import Signal
+
+# Sent with ``media``, a row that has just become ready.
+media_ready = Signal()

@@ -21,6 +21,9 @@ LARGEST_SIDE = 16_384
 LONGEST_SECONDS = 8 * 3600
 GAP_SECONDS = 0.04
 ZEROS = 65_536
+# Frames are small; so many are converted at once.
+HELD_FRAMES = 64
+FULL_SCALE = {"s16": 2.0**15, "s32": 2.0**31, "s64": 2.0**63}
 # Formats that hold media themselves. Lists that lead to other files or addresses are not among
 # them, nor is anything but a file ever opened.
 FORMATS = (
@@ -169,39 +172,59 @@ def sound_blocks(path: Path, stream: int = 0) -> Iterator[NDArray[np.float32]]:
         if len(container.streams.audio) <= stream:
             raise Refused(f"“{path.name}” holds no sound")
         source = container.streams.audio[stream]
-        resampler: av.AudioResampler | None = None
-        shape: tuple[int, str] | None = None
-        first: Fraction | None = None
+        source.codec_context.thread_type = "AUTO"
+        shape: tuple[int, str, str] | None = None
+        first: int | None = None
         produced = 0
+        held: list[NDArray[Any]] = []
         for frame in decoded_frames(container, source):
+            of_frame = (frame.sample_rate, frame.layout.name, frame.format.name)
             if shape is None:
-                shape = (frame.sample_rate, frame.layout.name)
-                resampler = av.AudioResampler(
-                    format="fltp", layout=frame.layout, rate=frame.sample_rate
-                )
-            if (frame.sample_rate, frame.layout.name) != shape or resampler is None:
+                shape = of_frame
+            if of_frame != shape:
                 raise Refused(f"“{path.name}” changes its channels or rate on the way")
+            channels, rate = frame.layout.nb_channels, frame.sample_rate
             late = 0
             if frame.pts is not None and frame.time_base:
-                time = Fraction(frame.pts) * frame.time_base
-                first = time if first is None else first
-                late = round((time - first) * frame.sample_rate) - produced
-            if late > GAP_SECONDS * frame.sample_rate:
-                if late > LONGEST_SECONDS * frame.sample_rate:
+                first = frame.pts if first is None else first
+                base = frame.time_base
+                passed = (frame.pts - first) * base.numerator * rate
+                late = round(passed / base.denominator) - produced
+            if late > GAP_SECONDS * rate:
+                if late > LONGEST_SECONDS * rate:
                     raise Refused(f"“{path.name}” has a hole of hours in its sound")
+                yield from _as_floats(held, shape[2], channels)
+                held = []
                 for at in range(0, late, ZEROS):
-                    silence = np.zeros((frame.layout.nb_channels, min(ZEROS, late - at)))
-                    yield silence.astype(np.float32)
+                    silence = np.zeros((channels, min(ZEROS, late - at)), np.float32)
+                    yield silence
                 produced += late
-            frame.pts = None
-            for part in resampler.resample(frame):
-                block = part.to_ndarray().astype(np.float32, copy=False)
-                produced += block.shape[1]
-                yield block
-            if produced > LONGEST_SECONDS * frame.sample_rate:
+            held.append(frame.to_ndarray())
+            produced += frame.samples
+            if len(held) >= HELD_FRAMES:
+                yield from _as_floats(held, shape[2], channels)
+                held = []
+            if produced > LONGEST_SECONDS * rate:
                 raise Refused(f"“{path.name}” is longer than {LONGEST_SECONDS // 3600} hours")
         if shape is None:
             raise Refused(f"“{path.name}” holds sound that cannot be decoded")
+        yield from _as_floats(held, shape[2], channels)
+
+
+def _as_floats(held: list[NDArray[Any]], kind: str, channels: int) -> Iterator[NDArray[np.float32]]:
+    """Decoded frames put together, float32 of shape (channels, n), full scale 1."""
+    if not held:
+        return
+    whole = np.concatenate(held, axis=1)
+    if not kind.endswith("p"):
+        whole = whole.reshape(-1, channels).T
+    sample = kind.removesuffix("p")
+    if sample == "u8":
+        yield (whole.astype(np.float32) - np.float32(128)) * np.float32(1 / 128)
+    elif sample in FULL_SCALE:
+        yield whole.astype(np.float32) * np.float32(1 / FULL_SCALE[sample])
+    else:
+        yield whole.astype(np.float32)
 
 
 def coded_length(path: Path, number: int = 0) -> int | None:

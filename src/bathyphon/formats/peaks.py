@@ -30,7 +30,7 @@ def write_peaks(sound: ConformedFile, folder: Path, rate: int, suffix: str = "")
     files = [(folder / f"peaks-{size}{suffix}.i16").open("wb") for size in level_sizes()]
     try:
         for start in range(0, sound.samples, _BLOCK):
-            block = sound.read(start, min(start + _BLOCK, sound.samples)).astype(np.float64)
+            block = sound.read(start, min(start + _BLOCK, sound.samples))
             low, high, power = _finest(block)
             for file in files:
                 np.stack([_int16(low), _int16(high), _int16(np.sqrt(power))], axis=1).tofile(file)
@@ -44,27 +44,33 @@ def write_peaks(sound: ConformedFile, folder: Path, rate: int, suffix: str = "")
             file.close()
     hop = round(PROFILE_SECONDS * rate)
     powers = [
-        float(np.mean(np.square(sound.read(a, min(a + hop, sound.samples)), dtype=np.float64)))
-        for a in range(0, sound.samples, hop)
+        _power(sound.read(a, min(a + hop, sound.samples))) for a in range(0, sound.samples, hop)
     ]
     np.array(powers, np.float32).tofile(folder / f"profile{suffix}.f32")
 
 
+def _power(block: NDArray[np.float32]) -> float:
+    return float(np.vdot(block, block)) / max(1, block.size)
+
+
 def _finest(
-    block: NDArray[np.float64],
-) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+    block: NDArray[np.float32],
+) -> tuple[NDArray[np.float32], NDArray[np.float32], NDArray[np.float32]]:
     whole = -(-block.shape[1] // FINEST) * FINEST
-    padded = np.pad(block, ((0, 0), (0, whole - block.shape[1])), mode="edge")
-    cells = padded.reshape(2, -1, FINEST)
-    return cells.min(axis=(0, 2)), cells.max(axis=(0, 2)), np.square(cells).mean(axis=(0, 2))
+    if whole != block.shape[1]:
+        block = np.pad(block, ((0, 0), (0, whole - block.shape[1])), mode="edge")
+    cells = block.reshape(2, -1, FINEST)
+    power = np.einsum("cnk,cnk->n", cells, cells) / np.float32(2 * FINEST)
+    return cells.min(axis=2).min(axis=0), cells.max(axis=2).max(axis=0), power
 
 
-def _coarser(values: NDArray[np.float64], how: object) -> NDArray[np.float64]:
+def _coarser(values: NDArray[np.float32], how: object) -> NDArray[np.float32]:
     whole = -(-values.size // FACTOR) * FACTOR
     cells = np.pad(values, (0, whole - values.size), mode="edge").reshape(-1, FACTOR)
-    result: NDArray[np.float64] = how(cells, axis=1)  # type: ignore[operator]
+    result: NDArray[np.float32] = how(cells, axis=1)  # type: ignore[operator]
     return result
 
 
-def _int16(values: NDArray[np.float64]) -> NDArray[np.int16]:
-    return np.clip(np.rint(values * 32767.0), -32768, 32767).astype("<i2")
+def _int16(values: NDArray[np.float32]) -> NDArray[np.int16]:
+    whole: NDArray[np.int16] = np.clip(np.rint(values * 32767.0), -32768, 32767).astype("<i2")
+    return whole

@@ -133,17 +133,20 @@ def _line(k: Floats, t: Floats, w: Floats) -> tuple[tuple[float, float], float]:
     w = w + 1e-6
     a = b = 0.0
     scale = np.ones_like(w)
-    residual = np.zeros_like(t)
+    square = np.zeros_like(t)
     for _ in range(6):
         v = w * scale
-        mk, mt = np.average(k, weights=v), np.average(t, weights=v)
-        spread = np.sum(v * (k - mk) ** 2)
-        b = float(np.sum(v * (k - mk) * (t - mt)) / max(spread, 1e-12))
+        share = v / v.sum()
+        mk, mt = share @ k, share @ t
+        off = k - mk
+        away = share * off
+        b = float((away @ (t - mt)) / max(away @ off, 1e-12))
         a = float(mt - b * mk)
         residual = t - a - b * k
-        size = max(float(np.sqrt(np.average(residual**2, weights=v))), 1.0)
-        scale = 1.0 / (1.0 + (residual / (1.5 * size)) ** 2)
-    return (a, b), float(np.sqrt(np.average(residual**2, weights=w)))
+        square = residual * residual
+        size = max(float(share @ square), 1.0)
+        scale = 1.0 / (1.0 + square / (2.25 * size))
+    return (a, b), float(np.sqrt((w @ square) / w.sum()))
 
 
 def _regressed(times: Floats, weight: Floats, a: int, b: int, rate: int) -> Stretch:

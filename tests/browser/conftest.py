@@ -109,7 +109,7 @@ class Api:
         data = {"edit_id": str(uuid.uuid4()), "base": base, "command": command}
         return self.post(f"/api/reels/{reel}/edits", data)
 
-    def upload(self, path: Path) -> Any:
+    def upload(self, path: Path, wait_seconds: float = 60) -> Any:
         edge = uuid.uuid4().hex
         body = (
             f'--{edge}\r\nContent-Disposition: form-data; name="file"; filename="{path.name}"\r\n'
@@ -117,7 +117,7 @@ class Api:
         ).encode()
         body += path.read_bytes() + f"\r\n--{edge}--\r\n".encode()
         made = self.post("/api/media", body, f"multipart/form-data; boundary={edge}")
-        for _ in range(300):
+        for _ in range(round(wait_seconds / 0.2)):
             line = self.get(f"/api/media/{made['id']}")
             if line["state"] in ("ready", "failed"):
                 return line

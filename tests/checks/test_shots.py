@@ -54,3 +54,21 @@ def test_pans_and_flashes_are_no_cuts():
 def test_films_of_no_and_one_frame():
     assert list(find_cuts([], 25.0)) == []
     assert list(find_cuts([np.zeros((1, 36, 64, 3), np.uint8)], 25.0)) == []
+
+
+def test_drawings_held_for_several_frames_are_no_cuts():
+    print("seed", SEED)
+    for hold in (2, 3, 4):
+        rng = np.random.default_rng([SEED, 90 + hold])
+        parts, cuts = [], []
+        for _ in range(6):
+            scene = Scene(rng, ways=OUTSIDE)
+            scene.noise = 0.0
+            count = int(rng.integers(12, 24))
+            angle, far = rng.uniform(0, 2 * np.pi), rng.uniform(0.3, 2.0)
+            drawn = scene.shoot(rng, count, (far * np.sin(angle), far * np.cos(angle)))
+            parts.append(np.repeat(drawn, hold, axis=0))
+            cuts.append(sum(map(len, parts)))
+        found = {c.frame for c in cuts_of(np.concatenate(parts), 24.0) if c.kind == "hard"}
+        assert len(found & set(cuts[:-1])) == 5
+        assert len(found - set(cuts)) <= 1

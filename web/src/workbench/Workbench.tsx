@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { useSession } from '../reel/session';
+import { Later } from '../ui/Later';
 import { useWorkbench } from './context';
 import { Head } from './Head';
 import { useKeys } from './keys';
@@ -26,8 +27,12 @@ export function Workbench() {
   return (
     <div className="workbench">
       <Head />
-      <LeftColumn />
-      <Timeline />
+      <Later frames={1} until={<aside className="left" />}>
+        <LeftColumn />
+      </Later>
+      <Later frames={2} until={<main className="timeline" />}>
+        <Timeline />
+      </Later>
     </div>
   );
 }

@@ -10,6 +10,11 @@ from bathyphon.core.measure.likeness import Frames, moved_difference, plain_diff
 
 FLASH_SECONDS = 0.5
 BRIEF_SECONDS = 0.25
+NEAR_SECONDS = 0.16
+REPEATED_SECONDS = 0.5
+REPEATED = 3
+# No motion leaves so much over: however often it happens, these are different pictures.
+ANOTHER_PICTURE = 10.0
 
 
 def hard_cuts(
@@ -33,12 +38,14 @@ def hard_cuts(
     strictness : float
         Factor on how much must change.
     """
-    near = max(3, round(0.16 * fps))
+    near = max(3, round(NEAR_SECONDS * fps))
+    wide = max(4, round(REPEATED_SECONDS * fps))
     found: list[int] = []
     # A flash neither hides a cut beside it nor counts as one: its frames are left out.
     calm = np.flatnonzero(~flash)
     for k in range(1, calm.size):
-        if _stands_out(plain[calm], moved[calm], k, near, strictness):
+        p, m = plain[calm], moved[calm]
+        if _stands_out(p, m, k, near, strictness) and not _repeats(p, m, k, wide):
             found.append(int(calm[k]))
     light = frames[:, :, :, 1].mean(axis=(1, 2))
     return _without_lightning(found, light, round(BRIEF_SECONDS * fps))
@@ -125,6 +132,15 @@ def _stays(
         if moved_difference(before, frames[k]) > 1.15 * like:
             return False
     return True
+
+
+def _repeats(plain: NDArray[np.float64], moved: NDArray[np.float64], i: int, wide: int) -> bool:
+    """Whether the like happens again and again: animation holds each drawing for some frames."""
+    span = slice(max(1, i - wide), i + wide + 1)
+    if moved[i] > ANOTHER_PICTURE:
+        return False
+    again = (plain[span] > 0.45 * plain[i]) & (moved[span] > 0.45 * moved[i])
+    return int(np.count_nonzero(again)) > REPEATED
 
 
 def _stands_out(

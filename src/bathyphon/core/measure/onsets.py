@@ -23,6 +23,8 @@ BANDS = 28
 LOWEST_HZ = 30.0
 HIGHEST_HZ = 11_000.0
 FLOOR = 1e-4
+# Cells of an energy, so that long sounds need no copy of themselves.
+_PLACED_AT_ONCE = 50_000
 _CHUNK = 4096
 _REACH_SECONDS = 0.03
 _FINE_SECONDS = 0.001
@@ -130,8 +132,13 @@ def _placed(x: NDArray[np.float32], rate: int, coarse: NDArray[np.int64]) -> NDA
     fine = max(1, round(_FINE_SECONDS * rate))
     reach = round(_REACH_SECONDS * rate) // fine
     # The first difference weights the highs, where attacks are sharpest.
-    energy = np.square(np.diff(x, prepend=x[:1]))
-    whole = np.add.reduceat(energy, np.arange(0, energy.size, fine)).astype(np.float64)
+    part = fine * _PLACED_AT_ONCE
+    energies: list[Floats] = []
+    for a in range(0, x.size, part):
+        energy = np.square(np.diff(x[a : a + part], prepend=x[max(0, a - 1)]))
+        cells = np.add.reduceat(energy, np.arange(0, energy.size, fine))
+        energies.append(cells.astype(np.float64))
+    whole = np.concatenate(energies)
     floor = 1e-5 * max(float(np.percentile(whole, 98)), 1e-20)
     level = np.log(whole + floor)
     level = np.pad(level, (reach + 4, reach + 4), mode="edge")

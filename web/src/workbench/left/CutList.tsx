@@ -5,6 +5,7 @@ import type { Shot } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useWorkbench } from '../context';
 import { FindCuts } from './FindCuts';
+import { LongList } from './LongList';
 import { TextField } from './TextField';
 
 export function CutList() {
@@ -29,11 +30,12 @@ export function CutList() {
       </div>
       <FindCuts />
       {cuts.length === 0 && <p className="quiet">No cuts are marked.</p>}
-      <ul>
-        {cuts.map((frame, i) => (
-          <Line key={frame} frame={frame} number={i + 2} shot={shots.get(frame)} />
-        ))}
-      </ul>
+      <LongList
+        count={cuts.length}
+        line={(i) => (
+          <Line key={cuts[i]} frame={cuts[i]!} number={i + 2} shot={shots.get(cuts[i]!)} />
+        )}
+      />
     </>
   );
 }

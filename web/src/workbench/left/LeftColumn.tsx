@@ -1,5 +1,6 @@
 import { Tabs } from '@mantine/core';
 import { useCallback, useEffect, useState } from 'react';
+import { Later } from '../../ui/Later';
 import { DropZone } from '../DropZone';
 import { useSelection } from '../selection';
 import { History } from './History';
@@ -22,8 +23,12 @@ export function LeftColumn() {
     <aside className="left" aria-label="Picture and selection">
       <DropZone onDrop={showShelf} />
       <PictureView />
-      <Transport />
-      <Sides />
+      <Later frames={2}>
+        <Transport />
+      </Later>
+      <Later frames={3}>
+        <Sides />
+      </Later>
       <Tabs value={tab} onChange={setTab} className="left-tabs" keepMounted={false}>
         <Tabs.List grow>
           <Tabs.Tab value="selected">Selected</Tabs.Tab>
@@ -32,7 +37,9 @@ export function LeftColumn() {
           <Tabs.Tab value="history">History</Tabs.Tab>
         </Tabs.List>
         <Tabs.Panel value="selected">
-          <Sheet />
+          <Later frames={4}>
+            <Sheet />
+          </Later>
         </Tabs.Panel>
         <Tabs.Panel value="shelf" tabIndex={0}>
           <Shelf />

@@ -5,6 +5,7 @@ import { useSession } from '../../reel/session';
 import { useWorkbench } from '../context';
 import { SHAPES } from '../timeline/MarkerFlag';
 import { useTransport } from '../transport';
+import { LongList } from './LongList';
 import { TextField } from './TextField';
 
 const KINDS = Object.keys(SHAPES) as MarkerKind[];
@@ -28,11 +29,10 @@ export function MarkerList() {
           No markers yet. Press M while it plays, at each moment that matters.
         </p>
       )}
-      <ul>
-        {markers.map((marker) => (
-          <Line key={marker.id} marker={marker} />
-        ))}
-      </ul>
+      <LongList
+        count={markers.length}
+        line={(i) => <Line key={markers[i]!.id} marker={markers[i]!} />}
+      />
     </>
   );
 }

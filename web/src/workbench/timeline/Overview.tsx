@@ -3,11 +3,13 @@ import { useEffect, useReducer, useRef, useState, type PointerEvent } from 'reac
 import { firstValue, type Clip } from '../../reel/document';
 import { usePlayer } from '../../player/player';
 import { useWorkbench } from '../context';
+import { apart } from './apart';
 import { useView } from './view';
 
 const HEIGHT = 76;
 const FLOOR_DB = -54;
 const HOP_SECONDS = 0.5;
+const CUTS_APART_PX = 2;
 const profiles = new Map<string, Float32Array | 'loading'>();
 
 function profileOf(media: string, arrived: () => void): Float32Array | undefined {
@@ -85,6 +87,15 @@ export function Overview() {
     g.beginPath();
     line.forEach(([px, py], i) => (i ? g.lineTo(px, py) : g.moveTo(px, py)));
     g.stroke();
+    g.strokeStyle = style.getPropertyValue('--ink-2');
+    g.setLineDash([1, 2]);
+    g.beginPath();
+    const at = (cut: number) => (clock.sampleOfFrame(cut) / Math.max(1, length)) * own;
+    for (const px of apart(document.picture?.cuts ?? [], at, CUTS_APART_PX)) {
+      g.moveTo(Math.round(px) + 0.5, 0);
+      g.lineTo(Math.round(px) + 0.5, HEIGHT);
+    }
+    g.stroke();
   }, [document, media, own, length, clock, arrivals, colorScheme]);
 
   const down = (e: PointerEvent<HTMLDivElement>) => {
@@ -141,9 +152,6 @@ export function Overview() {
       </div>
       <div className="overview-lane" ref={box} onPointerDown={down} data-testid="overview">
         <canvas ref={canvas} style={{ width: own, height: HEIGHT }} aria-hidden="true" />
-        {(document.picture?.cuts ?? []).map((cut) => (
-          <span key={cut} className="cut-line" style={{ left: x(clock.sampleOfFrame(cut)) }} />
-        ))}
         <span className="overview-playhead" style={{ left: x(position) }} />
         <div
           className="window"

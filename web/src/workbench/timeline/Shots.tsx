@@ -4,12 +4,43 @@ import { useWorkbench } from '../context';
 import { SoftCuts } from './SoftCuts';
 import { useView, useX } from './view';
 
+const NARROWEST = 5;
+
+interface Span {
+  from: number;
+  to: number;
+  number: number;
+}
+
+/** Index of the shot that holds a frame; -1 if none does. */
+function shotAt(shots: Span[], frame: number): number {
+  let low = 0;
+  let high = shots.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (shots[middle]!.to <= frame) low = middle + 1;
+    else high = middle;
+  }
+  return low < shots.length && shots[low]!.from <= frame ? low : -1;
+}
+
+/** Shots that are too narrow to be pressed or seen are drawn as one. */
+function merged(shots: Span[], x: (frame: number) => number): Span[] {
+  const out: Span[] = [];
+  for (const shot of shots) {
+    const before = out.at(-1);
+    if (before && x(before.to) - x(before.from) < NARROWEST)
+      out[out.length - 1] = { ...before, to: shot.to };
+    else out.push(shot);
+  }
+  return out;
+}
+
 /** The shots as a strip of frames. */
 export function Shots() {
   const { document, clock, media, player } = useWorkbench();
   const x = useX();
   const { width, scale } = useView();
-  const position = usePlayer((s) => s.position);
   const clips = document.picture?.clips;
   const cuts = document.picture?.cuts;
   const shots = useMemo(() => {
@@ -19,8 +50,12 @@ export function Shots() {
     return edges.slice(0, -1).map((from, i) => ({ from, to: edges[i + 1]!, number: i + 1 }));
   }, [clips, cuts, clock]);
   const names = new Map((document.picture?.shots ?? []).map((s) => [s.frame, s.name]));
-  const here = clock.frameOfSample(position);
-  const shot = shots.find((s) => here >= s.from && here < s.to);
+  // Its number alone is asked for: a picture of a thousand shots is not drawn anew each frame.
+  const current = usePlayer((s) => shotAt(shots, clock.frameOfSample(s.position)));
+  const shot = shots[current];
+  const visible = shots.filter(
+    (s) => x(clock.sampleOfFrame(s.to)) >= 0 && x(clock.sampleOfFrame(s.from)) <= width,
+  );
   return (
     <div className="shots">
       <div className="track-head">
@@ -40,11 +75,10 @@ export function Shots() {
       </div>
       <div className="shots-lane">
         {(clips?.length ?? 0) > 0 &&
-          shots.map((s) => {
+          merged(visible, (f) => x(clock.sampleOfFrame(f))).map((s) => {
             const from = clock.sampleOfFrame(s.from);
             const left = x(from);
             const right = x(clock.sampleOfFrame(s.to));
-            if (right < 0 || left > width) return null;
             const clip = clips?.findLast((c) => c.start <= from);
             const line = clip && media.get(clip.media);
             const strip = line?.state === 'ready' ? line.info.picture?.strip : undefined;
@@ -84,7 +118,7 @@ export function Shots() {
                 key={s.from}
                 type="button"
                 className="shot"
-                data-here={shot === s || undefined}
+                data-here={(shot && shot.from >= s.from && shot.from < s.to) || undefined}
                 style={{ left, width: Math.max(2, right - left) }}
                 aria-label={`Shot ${s.number} ${names.get(s.from) ?? ''}, ${clock.timecodeOfFrame(s.from)}`}
                 onClick={() => player.seek(from)}

@@ -4,6 +4,7 @@ import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
 import { newId } from '../../ui/ids';
 import { useWorkbench } from '../context';
+import { apart } from './apart';
 import { Overview } from './Overview';
 import { Patterns } from './Patterns';
 import { useInSightFirst } from './onScreen';
@@ -15,6 +16,7 @@ import { useView, useX } from './view';
 
 const HEADS = 132;
 const FOLLOW_AT = 0.92;
+const CUTS_APART_PX = 4;
 
 /** Shots, ruler, tracks and the whole reel, on one time axis. */
 export function Timeline() {
@@ -25,6 +27,8 @@ export function Timeline() {
   const width = useView((v) => v.width);
   const readout = useReadout((s) => s.readout);
   const edit = useSession((s) => s.edit);
+  const cutX = (cut: number) => x(clock.sampleOfFrame(cut));
+  const cutLines = apart(document.picture?.cuts ?? [], cutX, CUTS_APART_PX, 0, width);
 
   useEffect(() => {
     const element = box.current;
@@ -98,12 +102,9 @@ export function Timeline() {
         </div>
       </div>
       <div className="over-tracks" style={{ left: HEADS, width }} aria-hidden="true">
-        {(document.picture?.cuts ?? []).map((cut) => {
-          const px = x(clock.sampleOfFrame(cut));
-          return px >= 0 && px <= width ? (
-            <span key={cut} className="cut-line" style={{ left: px }} />
-          ) : null;
-        })}
+        {cutLines.map((px) => (
+          <span key={px} className="cut-line" style={{ left: px }} />
+        ))}
         <Playhead />
         {readout && (
           <>

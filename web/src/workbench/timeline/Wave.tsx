@@ -14,11 +14,48 @@ interface Props {
 }
 
 const DOTS_BELOW = 0.2;
+/** Samples a pixel from which each pixel shows what its samples span. */
+const LINES_BELOW = 2;
+
+/** What the samples of each pixel span, joined to the sample before, so that no gap shows. */
+function columns(
+  wave: Float32Array,
+  x: (i: number) => number,
+  draw: (x: number, least: number, most: number) => void,
+) {
+  let column = NaN;
+  let least = 0;
+  let most = 0;
+  for (let i = 0; i < wave.length; i++) {
+    const v = wave[i]!;
+    const at = Math.floor(x(i));
+    if (at !== column) {
+      if (!Number.isNaN(column) && !Number.isNaN(least)) draw(column, least, most);
+      const before = i > 0 ? wave[i - 1]! : v;
+      column = at;
+      least = Math.min(v, Number.isNaN(before) ? v : before);
+      most = Math.max(v, Number.isNaN(before) ? v : before);
+    } else if (v < least) least = v;
+    else if (v > most) most = v;
+  }
+  if (!Number.isNaN(column) && !Number.isNaN(least)) draw(column, least, most);
+}
+
+const inks = new Map<string, string>();
+
+/** The colour of waves; asking for it makes the browser lay the page out, so it is kept. */
+function inkOf(element: Element, scheme: string): string {
+  const known = inks.get(scheme);
+  if (known) return known;
+  const ink = getComputedStyle(element).getPropertyValue('--wave');
+  inks.set(scheme, ink);
+  return ink;
+}
 
 /** The wave itself, close up: lines from sample to sample, and dots when they lie far apart. */
 function drawSamples(
   g: CanvasRenderingContext2D,
-  element: Element,
+  ink: string,
   { media, from, samples, width, height, gain }: Props,
   arrived: () => void,
 ) {
@@ -27,7 +64,16 @@ function drawSamples(
   const perPixel = samples / width;
   const y = (v: number) =>
     Math.max(0.5, Math.min(height - 0.5, height / 2 - v * (height / 2 - 1) * gain));
-  g.strokeStyle = g.fillStyle = getComputedStyle(element).getPropertyValue('--wave');
+  g.strokeStyle = g.fillStyle = ink;
+  if (perPixel > LINES_BELOW) {
+    // A line through every sample would be the same ink a hundred times over.
+    columns(
+      wave,
+      (i) => (first + i - from) / perPixel,
+      (x, least, most) => g.fillRect(x, y(most) - 0.5, 1, y(least) - y(most) + 1),
+    );
+    return;
+  }
   g.lineWidth = 1.2;
   g.beginPath();
   let drawing = false;
@@ -61,13 +107,17 @@ export function Wave({ media, from, samples, width, height, gain }: Props) {
     if (!g) return;
     if (samples / width < SAMPLES_BELOW) {
       g.scale(ratio, ratio);
-      drawSamples(g, element, { media, from, samples, width, height, gain }, arrived);
+      drawSamples(
+        g,
+        inkOf(element, colorScheme),
+        { media, from, samples, width, height, gain },
+        arrived,
+      );
       return;
     }
     const peaks = peaksOf(media, size, arrived);
     if (!peaks) return;
     g.scale(ratio, ratio);
-    const style = getComputedStyle(element);
     const middle = height / 2;
     const reach = (height / 2 - 1) * gain;
     const perPixel = samples / width;
@@ -102,7 +152,7 @@ export function Wave({ media, from, samples, width, height, gain }: Props) {
       g.closePath();
       g.fill();
     };
-    g.fillStyle = style.getPropertyValue('--wave');
+    g.fillStyle = inkOf(element, colorScheme);
     fill(high, low, 1, 0.55);
     fill(rms, rms, -1, 1);
   }, [media, from, samples, width, height, gain, size, arrivals, colorScheme]);

@@ -34,6 +34,22 @@ MOVING_ECHO = effect(
     level_db=keyframes((0, -3), (20000, 3)),
     dry_db=keyframes((0, 0), (20000, -6)),
 )
+MOVING_REVERB = effect(
+    "reverb",
+    decay_s=keyframes((0, 0.3), (9000, 0.1), (20000, 0.2)),
+    size=keyframes((0, 40), (20000, 120, "smooth")),
+    mix=keyframes((0, 30), (20000, 80)),
+    predelay_ms=keyframes((0, 0), (20000, 20)),
+    treble_decay=keyframes((0, 0.5), (20000, 1)),
+    bass_decay=keyframes((0, 1), (20000, 1.5)),
+    early_db=keyframes((0, -20), (20000, -6)),
+    diffusion=keyframes((0, 20), (20000, 90)),
+    width=keyframes((0, 100), (20000, 30)),
+    low_cut_hz=keyframes((0, 10), (20000, 300)),
+    high_cut_hz=keyframes((0, 20000), (20000, 3000)),
+    freeze=keyframes((0, 0, "hold"), (8000, 1, "hold"), (14000, 0, "hold")),
+    dry_db=keyframes((0, 0), (20000, -6)),
+)
 GAIN = effect("gain", level_db=keyframes((0, 0), (10000, -96, "hold"), (15000, 6)))
 
 
@@ -66,6 +82,9 @@ def busy() -> dict:
                 }
             ],
             "treatment": {"effects": [{"id": "y", **MOVING}]},
+            "treatments": [
+                treatment(3000, 25_000, MOVING_REVERB, id="f3", ring_out=9000),
+            ],
         }
     )
     doc["mix"] = {"gain_db": -1, "treatment": {"effects": [{"id": "z", **MOVING_ECHO}]}}
@@ -92,7 +111,7 @@ def test_same_bits_whatever_the_block(block, threads):
 
 
 def test_same_bits_for_blocks_of_one_sample():
-    span = treatment(300, 900, MOVING, MOVING_ECHO, ring_out=500)
+    span = treatment(300, 900, MOVING, MOVING_REVERB, MOVING_ECHO, ring_out=500)
     doc = document(2000, treatments=[span])
     assert same_bits(rendered(doc, MEDIA, block=1), rendered(doc, MEDIA, block=2**40))
 

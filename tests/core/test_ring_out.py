@@ -5,7 +5,7 @@ import pytest
 
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.reel import read_reel
-from reels import Memory, document, effect, noise, rendered, same_bits, treatment
+from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
 
 RATE = 48000
 CLIP = RATE // 2
@@ -116,3 +116,19 @@ def test_the_loudest_feedback_dies_down(cross):
     sound = rendered(doc, MEDIA)[:, CLIP:]
     seconds = [np.sqrt(np.mean(sound[:, i : i + RATE] ** 2)) for i in range(0, 7 * RATE, RATE)]
     assert all(b < a for a, b in zip(seconds, seconds[1:], strict=False))
+
+
+def test_what_is_frozen_is_held_and_let_go_at_the_end():
+    x = noise(20_000)
+    x[:, 8_000:] = 0
+    held = keyframes((0, 0, "hold"), (8_000, 1, "hold"))
+    room = effect("reverb", mix=100, decay_s=0.3, freeze=held)
+    doc = document(200_000, treatments=[treatment(0, 100_000, room)])
+    sound = rendered(doc, Memory(m1=x)).astype(np.float64)
+
+    def level(a, b):
+        return 10 * np.log10(np.mean(sound[:, a:b] ** 2) + 1e-20)
+
+    # Without freezing it would have fallen by 200 dB a second.
+    assert abs(level(90_000, 100_000) - level(20_000, 30_000)) < 1.5
+    assert level(120_000, 124_000) < level(90_000, 100_000) - 30

@@ -50,6 +50,28 @@ export function transfer(file: File, rate: number, progress: (share: number) => 
   };
 }
 
+export interface UnfinishedUpload {
+  id: string;
+  name: string;
+  size: number;
+  /** Bytes that have arrived. */
+  offset: number;
+}
+
+export async function unfinishedUploads(): Promise<UnfinishedUpload[]> {
+  const answer = await fetch('/api/uploads');
+  if (!answer.ok) return [];
+  return ((await answer.json()) as { uploads: UnfinishedUpload[] }).uploads;
+}
+
+/** Throw away what has arrived of an upload. */
+export async function forgetUpload(id: string): Promise<void> {
+  await fetch(`/api/uploads/${id}`, {
+    method: 'DELETE',
+    headers: { 'X-CSRFToken': csrfToken() },
+  });
+}
+
 async function mediumOf(url: string | null): Promise<MediaLine> {
   const answer = await fetch(url ?? '');
   const { media } = (await answer.json()) as { media: string | null };

@@ -62,12 +62,14 @@ class Parameter:
 class Settings:
     """The parameters of one effect in a document, every one of them a curve.
 
-    ``given`` names those that the document sets itself.
+    ``given`` names those that the document sets itself; ``length`` counts the samples of its
+    owner, at whose end what is held is let go.
     """
 
     curves: Mapping[str, Curve]
     sample_rate: int
     given: frozenset[str] = frozenset()
+    length: int | None = None
 
     def values(self, id: str, at: int, count: int) -> Floats:
         """Values of a parameter at samples ``at … at + count − 1`` of its owner."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -109,6 +109,8 @@ class Plan:
         return (
             self.first_send,
             tuple((link.effect.id, link.settings.touching(start, stop)) for link in self.links),
+            # From its end on, what is held is let go.
+            max(0, stop - self.length),
             self.strength.touching(start, stop, self.sample_rate),
             self.ramp.touching(start, stop),
             self.edge.touching(start, stop),
@@ -121,7 +123,7 @@ class Plan:
 def plan_of(chain: Chain, length: int, sample_rate: int) -> Plan | None:
     """The plan of a chain over ``length`` samples; ``None`` if it can change nothing."""
     links = tuple(
-        Link(part.id, effect_of(part), effect_settings(part, sample_rate))
+        Link(part.id, effect_of(part), replace(effect_settings(part, sample_rate), length=length))
         for part in chain.effects
         if not part.bypass
     )

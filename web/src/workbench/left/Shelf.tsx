@@ -4,6 +4,7 @@ import { useRef, useState } from 'react';
 import { useWorkbench } from '../context';
 import { bringInFiles, cancel, pause, useImports } from '../imports';
 import { MediumCard } from './MediumCard';
+import { Unfinished } from './Unfinished';
 
 const SEARCH_FROM = 4;
 
@@ -76,6 +77,7 @@ export function Shelf() {
           </span>
         </div>
       ))}
+      <Unfinished />
       {all.length === 0 && files.length === 0 && (
         <p className="quiet">
           This reel has no media yet. A film, its sounds, music: drop them here.

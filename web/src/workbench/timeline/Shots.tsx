@@ -4,7 +4,7 @@ import { useWorkbench } from '../context';
 import { SoftCuts } from './SoftCuts';
 import { useView, useX } from './view';
 
-const NARROWEST = 5;
+const NARROWEST = 14;
 
 interface Span {
   from: number;

@@ -16,7 +16,7 @@ import { useView, useX } from './view';
 
 const HEADS = 132;
 const FOLLOW_AT = 0.92;
-const CUTS_APART_PX = 4;
+const CUTS_APART_PX = 6;
 
 /** Shots, ruler, tracks and the whole reel, on one time axis. */
 export function Timeline() {

@@ -1,0 +1,234 @@
+"""Reverb: a room whose decay time is the one that is set, ringing out past a cut."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from bathyphon.core.curves import Floats, gain_of_db, glide_samples
+from bathyphon.core.effects.base import (
+    TAIL_FALL_DB,
+    TAIL_LIMIT_SECONDS,
+    Effect,
+    Parameter,
+    Processor,
+    Settings,
+    State,
+)
+from bathyphon.core.effects.filters import low_high_cut
+from bathyphon.core.effects.rooms import early, network
+
+LONGEST_PREDELAY_MS = 500.0
+DIFFUSION = 0.8
+BUTTERWORTH = math.sqrt(0.5)
+
+
+class Reverb(Processor):
+    """Pre-delay, early reflections, diffusion, and a feedback delay network."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        rate = settings.sample_rate
+        size = settings.curves["size"].largest
+        (self._lines, self._filters, self._coefficients, self._lengths, self._known) = (
+            network.buffers(size, rate)
+        )
+        reach = settings.curves["predelay_ms"].largest + 0.01 * size * float(early.EARLY_MS.max())
+        self._past = np.zeros((2, _power_of_two(reach * rate / 1000.0)))
+        self._passes = np.zeros(
+            (
+                2,
+                early.DIFFUSION_MS.shape[1],
+                _power_of_two(float(early.DIFFUSION_MS.max()) * rate / 1000.0),
+            )
+        )
+        self._cuts = np.zeros((2, 6))
+        self._write = np.zeros(2, np.int64)
+
+    def process(self, x: Floats, at: int, depth: Floats) -> Floats:
+        """Add the room to one block."""
+        s = self._settings
+        n = x.shape[1]
+        rate = float(s.sample_rate)
+
+        def value(id: str) -> Floats:
+            return s.values(id, at, n)
+
+        size = value("size")
+        reflections, diffused = np.empty_like(x), np.empty_like(x)
+        self._write[0] = early.before_the_field(
+            x,
+            value("predelay_ms") * (rate / 1000.0),
+            size,
+            gain_of_db(value("early_db")),
+            early.spreading(
+                value("diffusion") * (DIFFUSION / 100.0),
+                value("decay_s"),
+                s.curves["decay_s"].moves,
+            ),
+            rate,
+            early.EARLY_MS,
+            early.EARLY_LEVEL,
+            early.DIFFUSION_MS,
+            self._past,
+            self._passes,
+            int(self._write[0]),
+            reflections,
+            diffused,
+        )
+        field = np.empty_like(x)
+        self._write[1] = network.run(
+            diffused,
+            at,
+            value("decay_s"),
+            value("bass_decay"),
+            value("treble_decay"),
+            size,
+            self._held(at, n),
+            rate,
+            network.LENGTHS_MS,
+            network.OUTPUT,
+            network.TURN_HZ,
+            self._lines,
+            self._filters,
+            self._coefficients,
+            self._lengths,
+            self._known,
+            int(self._write[1]),
+            field,
+        )
+        field += reflections
+        wet = np.empty_like(x)
+        plain = np.full(n, BUTTERWORTH)
+        low_high_cut(field, value("high_cut_hz"), value("low_cut_hz"), plain, rate, self._cuts, wet)
+        middle = 0.5 * (wet[0] + wet[1])
+        side = 0.5 * (wet[0] - wet[1]) * (value("width") / 100.0)
+        mix = value("mix") / 100.0
+        dry = np.minimum(1.0, 2.0 - 2.0 * mix) * gain_of_db(value("dry_db"))
+        level = np.minimum(1.0, 2.0 * mix)
+        y = dry * x
+        y[0] += level * (middle + side)
+        y[1] += level * (middle - side)
+        return y
+
+    def _held(self, at: int, n: int) -> Floats:
+        """How far the room is frozen; at its owner's end it is let go."""
+        s = self._settings
+        held = s.values("freeze", at, n)
+        if s.length is None or at + n <= s.length or not held.any():
+            return held
+        after = np.clip((np.arange(at, at + n) - s.length) / glide_samples(s.sample_rate), 0.0, 1.0)
+        released: Floats = held * (1.0 - after * after * (3.0 - 2.0 * after))
+        return released
+
+    def state(self) -> State:
+        """All delay lines and memories."""
+        parts = (
+            self._lines,
+            self._filters,
+            self._coefficients,
+            self._lengths,
+            self._known,
+            self._past,
+            self._passes,
+            self._cuts,
+            self._write,
+        )
+        return tuple(part.copy() for part in parts)
+
+    def restore(self, state: State) -> None:
+        """Continue from a state."""
+        (
+            self._lines,
+            self._filters,
+            self._coefficients,
+            self._lengths,
+            self._known,
+            self._past,
+            self._passes,
+            self._cuts,
+            self._write,
+        ) = (part.copy() for part in state)
+
+
+def _power_of_two(samples: float) -> int:
+    return 1 << math.ceil(math.log2(samples + 4.0))
+
+
+def tail(settings: Settings) -> int:
+    """Samples until the slowest band has fallen 90 dB."""
+    curves = settings.curves
+    if curves["mix"].largest <= 0.0:
+        return 0
+    slowest = max(1.0, curves["bass_decay"].largest, curves["treble_decay"].largest)
+    first_ms = curves["predelay_ms"].largest + curves["size"].largest / 100.0 * float(
+        network.LENGTHS_MS[-1]
+    )
+    seconds = TAIL_FALL_DB / 60.0 * curves["decay_s"].largest * slowest + first_ms / 1000.0
+    return math.ceil(min(seconds, TAIL_LIMIT_SECONDS) * settings.sample_rate)
+
+
+EFFECT = Effect(
+    id="reverb",
+    label="Reverb",
+    engages="send",
+    parameters=(
+        Parameter(
+            "decay_s", "Decay", "s", 0.1, 30.0, "log", default=1.8,
+            help="The time in which the room falls by 60 dB.",
+        ),
+        Parameter(
+            "size", "Size", "%", 10.0, 200.0, "log", default=100.0,
+            help="From a cupboard to a hall: how far the walls are apart.",
+        ),
+        Parameter(
+            "mix", "Mix", "%", 0.0, 100.0, "linear", default=35.0,
+            help="Up to 50 % the direct sound stays whole; at 100 % only the room is left.",
+        ),
+        Parameter(
+            "predelay_ms", "Pre-delay", "ms", 0.0, LONGEST_PREDELAY_MS, "linear", default=12.0,
+            help="Time before the room answers; a larger one keeps words clear.",
+        ),
+        Parameter(
+            "treble_decay", "Treble decay", "×", 0.1, 2.0, "log", default=0.6,
+            help="Decay above 2.8 kHz as a share of the middle: below 1 is soft, as with curtains.",
+        ),
+        Parameter(
+            "bass_decay", "Bass decay", "×", 0.1, 3.0, "log", default=1.1,
+            help="Decay below 350 Hz as a share of the middle: above 1 is cavernous.",
+        ),
+        Parameter(
+            "early_db", "Early", "dB", -96.0, 12.0, "db", default=-9.0,
+            help="The first reflections, by which one hears how near the walls are.",
+        ),
+        Parameter(
+            "diffusion", "Diffusion", "%", 0.0, 100.0, "linear", default=85.0,
+            help="Low: single reflections, as from bare stone; high: smooth from the start.",
+        ),
+        Parameter(
+            "width", "Width", "%", 0.0, 200.0, "linear", default=100.0,
+            help="Stereo width of the room; the direct sound keeps its own.",
+        ),
+        Parameter(
+            "low_cut_hz", "Low cut", "Hz", 10.0, 2000.0, "log", default=10.0,
+            help="Takes rumble from the room's sound.",
+        ),
+        Parameter(
+            "high_cut_hz", "High cut", "Hz", 200.0, 20000.0, "log", default=20000.0,
+            help="Takes brightness from the room's sound.",
+        ),
+        Parameter(
+            "freeze", "Freeze", "", 0.0, 1.0, "linear", default=0.0, whole=True,
+            help="Holds what rings at this moment for ever, and lets nothing new in.",
+        ),
+        Parameter(
+            "dry_db", "Direct", "dB", -96.0, 12.0, "db", default=0.0,
+            help="Level of the direct sound, apart from the room.",
+        ),
+    ),
+    telling=("decay_s", "size", "mix"),
+    make=Reverb,
+    tail=tail,
+    help="A room around the sound, which rings out past a cut.",
+)  # fmt: skip

@@ -32,8 +32,8 @@ def test_pages_carry_a_policy_that_runs_nothing_foreign():
 @pytest.mark.django_db
 def test_the_effects_reach_the_front_end(api):
     tables = api.get("/api/effects").json()
-    assert [t["id"] for t in tables] == ["gain", "muffle", "echo"]
-    high_cut = next(p for p in tables[1]["parameters"] if p["id"] == "high_cut_hz")
+    muffle = next(t for t in tables if t["id"] == "muffle")
+    high_cut = next(p for p in muffle["parameters"] if p["id"] == "high_cut_hz")
     assert (high_cut["unit"], high_cut["scale"], high_cut["neutral"]) == ("Hz", "log", 20000.0)
 
 

@@ -27,6 +27,7 @@ class ParameterTable(Schema):
     help: str
     movable: bool
     whole: bool
+    choices: list[str]
 
 
 class EffectTable(Schema):

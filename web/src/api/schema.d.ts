@@ -515,6 +515,8 @@ export interface components {
             movable: boolean;
             /** Whole */
             whole: boolean;
+            /** Choices */
+            choices: string[];
         };
         /**
          * ReelLine

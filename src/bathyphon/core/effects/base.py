@@ -42,6 +42,10 @@ class Parameter:
         What it does to the sound, in one sentence.
     movable : bool
         Whether it may have keyframes.
+    whole : bool
+        Whether only whole numbers make sense.
+    choices : tuple of str
+        Names that documents give instead of a number; inside, their index is used.
     """
 
     id: str
@@ -56,6 +60,7 @@ class Parameter:
     help: str = ""
     movable: bool = True
     whole: bool = False
+    choices: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -1,4 +1,4 @@
-import { Button, Menu, SegmentedControl } from '@mantine/core';
+import { Button, SegmentedControl } from '@mantine/core';
 import { IconTrash } from '@tabler/icons-react';
 import { useState } from 'react';
 import { type Chain, type Track, type Treatment } from '../../reel/document';
@@ -7,6 +7,7 @@ import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
 import { useWorkbench } from '../context';
 import { useSelection } from '../selection';
+import { AddEffect } from './AddEffect';
 import { Control } from './Control';
 import { EffectCard } from './EffectCard';
 import { EndBeforeBeat } from './EndBeforeBeat';
@@ -80,21 +81,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             toggle={() => openCard(openEffect === effect.id ? undefined : effect.id)}
           />
         ))}
-        <Menu position="bottom-start" width={300}>
-          <Menu.Target>
-            <Button className="add-effect" variant="default" fullWidth>
-              Add an effect…
-            </Button>
-          </Menu.Target>
-          <Menu.Dropdown>
-            {effects.map((effect) => (
-              <Menu.Item key={effect.id} onClick={() => void add(effect.id)}>
-                <strong>{effect.label}</strong>
-                <div className="quiet small">{effect.help}</div>
-              </Menu.Item>
-            ))}
-          </Menu.Dropdown>
-        </Menu>
+        <AddEffect effects={effects} add={(kind) => void add(kind)} />
         {!span && list.length === 0 && (
           <p className="quiet">
             The effects of a clip travel with it. An echo rings on past its end.
@@ -144,6 +131,7 @@ const STRENGTH = {
   help: 'How far the treatment is engaged.',
   movable: true,
   whole: false,
+  choices: [],
 };
 
 function NameField({ name, save }: { name: string; save: (text: string) => void }) {

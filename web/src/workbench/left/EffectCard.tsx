@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { firstValue, type EffectPart } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useWorkbench } from '../context';
+import { Choice } from './Choice';
 import { Control } from './Control';
 import { formatValue } from './values';
 
@@ -27,7 +28,7 @@ export function EffectCard({ owner, effect, index, open, toggle }: Props) {
   const params = effect.params ?? {};
   const shown = more ? table.parameters : table.parameters.slice(0, FIRST);
   const rest = table.parameters.slice(FIRST);
-  const set = (params: Record<string, number | null>) =>
+  const set = (params: Record<string, number | string | null>) =>
     ({ kind: 'set_effect', owner, id: effect.id, params }) as const;
   const telling = table.telling
     .map((id) => table.parameters.find((p) => p.id === id))
@@ -92,6 +93,15 @@ export function EffectCard({ owner, effect, index, open, toggle }: Props) {
               (followed
                 ? firstValue(params[followed.id], followed.default ?? 0)
                 : (p.low + p.high) / 2);
+            if (p.choices.length > 0)
+              return (
+                <Choice
+                  key={p.id}
+                  parameter={p}
+                  value={params[p.id] ?? p.choices[p.default ?? 0]}
+                  commit={(v) => void edit(set({ [p.id]: v }))}
+                />
+              );
             return (
               <Control
                 key={p.id}

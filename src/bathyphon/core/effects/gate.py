@@ -1,0 +1,100 @@
+"""Gate: what is quieter than a threshold is turned down."""
+
+from __future__ import annotations
+
+import numpy as np
+from numba import njit
+
+from bathyphon.core.curves import Floats
+from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
+from bathyphon.core.effects.dynamics import levels
+
+CLOSES_BELOW_DB = 3.0
+
+
+@njit(cache=True, nogil=True)
+def _gated(
+    level: Floats, threshold: Floats, range_db: Floats, attack_ms: Floats, hold_ms: Floats,
+    release_ms: Floats, sample_rate: float, memory: Floats, out: Floats,
+) -> None:  # pragma: no cover - compiled  # fmt: skip
+    """Gain in dB; ``memory`` holds openness 0 to 1, and samples for which it is still held."""
+    for i in range(level.size):
+        # It closes 3 dB below where it opens, so that it does not flutter.
+        if level[i] >= threshold[i]:
+            memory[1] = hold_ms[i] * sample_rate / 1000.0
+        elif level[i] >= threshold[i] - CLOSES_BELOW_DB and memory[1] > 0.0:
+            memory[1] = max(memory[1], 1.0)
+        elif memory[1] > 0.0:
+            memory[1] -= 1.0
+        if level[i] >= threshold[i] or memory[1] > 0.0:
+            memory[0] = min(1.0, memory[0] + 1000.0 / (attack_ms[i] * sample_rate))
+        else:
+            memory[0] = max(0.0, memory[0] - 1000.0 / (release_ms[i] * sample_rate))
+        out[i] = (1.0 - memory[0]) * -range_db[i]
+
+
+class Gate(Processor):
+    """Opens within the attack, stays open for the hold, closes within the release."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        self._level = np.zeros(2)
+        self._memory = np.zeros(2)
+
+    def process(self, x: Floats, at: int, depth: Floats) -> Floats:
+        """Gate one block."""
+        s = self._settings
+        n = x.shape[1]
+        rate = float(s.sample_rate)
+
+        def value(id: str) -> Floats:
+            return s.values(id, at, n)
+
+        level, gain = np.empty(n), np.empty(n)
+        levels(x, rate, self._level, level)
+        _gated(
+            level, value("threshold_db"), value("range_db"), value("attack_ms"), value("hold_ms"),
+            value("release_ms"), rate, self._memory, gain,
+        )  # fmt: skip
+        return x * (10.0 ** (gain / 20.0))
+
+    def state(self) -> State:
+        """Levels, openness and hold."""
+        return (self._level.copy(), self._memory.copy())
+
+    def restore(self, state: State) -> None:
+        """Continue from a state."""
+        self._level, self._memory = state[0].copy(), state[1].copy()
+
+
+EFFECT = Effect(
+    id="gate",
+    label="Gate",
+    engages="blend",
+    parameters=(
+        Parameter(
+            "threshold_db", "Threshold", "dB", -80.0, 0.0, "db", default=-45.0,
+            help="What is quieter than this is turned down.",
+        ),
+        Parameter(
+            "range_db", "Range", "dB", 0.0, 96.0, "linear", default=30.0,
+            help="By how much it is turned down.",
+        ),
+        Parameter(
+            "hold_ms", "Hold", "ms", 0.0, 2000.0, "linear", default=80.0,
+            help="How long it stays open after the sound has fallen.",
+        ),
+        Parameter(
+            "attack_ms", "Attack", "ms", 0.5, 100.0, "log", default=5.0,
+            help="How fast it opens.",
+        ),
+        Parameter(
+            "release_ms", "Release", "ms", 5.0, 3000.0, "log", default=150.0,
+            help="How fast it closes.",
+        ),
+    ),
+    telling=("threshold_db", "range_db"),
+    make=Gate,
+    lookback_s=0.2,
+    help="Turns the pauses down: hiss, hum, a room between words.",
+)  # fmt: skip

@@ -1,0 +1,132 @@
+"""Telephone: a voice on a line, a two-way radio, a small loudspeaker, a horn.
+
+The band is that of ITU-T G.712 by default; roughness comes from companding with few bits after
+ITU-T G.711 (µ-law).
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numba import njit
+
+from bathyphon.core.curves import Floats, gain_of_db
+from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
+from bathyphon.core.effects.sections import butterworth_qs, edge
+
+MU = 255.0
+BITS_OFF = 16.0
+TRIANGULAR_RMS = math.sqrt(1.0 / 6.0)
+SEED = 0x7E1E
+# Eighth and fourth order, half of the sections before the line's faults and half after them: as
+# a whole they are Butterworth, so the band's edges lie at −3 dB.
+# The most resonant come first, so that they do not ring on noise and distortion.
+HIGH_QS, LOW_QS = butterworth_qs(8)[[0, 3, 1, 2]], butterworth_qs(4)[::-1].copy()
+
+
+@njit(cache=True, nogil=True, inline="always")
+def _uniform(counter: int) -> float:  # pragma: no cover - compiled
+    """A number in [−1, 1) that depends on the counter alone (splitmix64)."""
+    z = np.uint64(counter) * np.uint64(0x9E3779B97F4A7C15) + np.uint64(SEED)
+    z = (z ^ (z >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
+    z = (z ^ (z >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
+    z = z ^ (z >> np.uint64(31))
+    return float(z >> np.uint64(11)) / 4503599627370496.0 - 1.0
+
+
+@njit(cache=True, nogil=True)
+def _line(
+    x: Floats, at: int, drive: Floats, noise: Floats, bits: Floats
+) -> None:  # pragma: no cover - compiled
+    """Noise, overdrive and coarse companding of one voice, in place."""
+    scale = math.log1p(MU)
+    for i in range(x.size):
+        v = x[i] + noise[i] * 0.5 * (_uniform(2 * (at + i)) + _uniform(2 * (at + i) + 1))
+        if drive[i] > 1.0:
+            # Unchanged for small signals: what is driven is the loud.
+            v = math.tanh(v * drive[i]) / drive[i] ** 0.5
+        if bits[i] < BITS_OFF:
+            steps = 2.0 ** (bits[i] - 1.0)
+            y = math.log1p(MU * min(abs(v), 1.0)) / scale
+            y = np.rint(y * steps) / steps
+            v = math.copysign(math.expm1(y * scale) / MU, v)
+        x[i] = v
+
+
+class Telephone(Processor):
+    """One voice through a narrow band with the line's faults."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        self._low = np.zeros((2, 2, 1, 2))
+        self._high = np.zeros((2, 2, 2, 2))
+
+    def process(self, x: Floats, at: int, depth: Floats) -> Floats:
+        """Send one block down the line; both sides hear the same."""
+        s = self._settings
+        n = x.shape[1]
+        rate = float(s.sample_rate)
+        low, high = s.values("low_hz", at, n), s.values("high_hz", at, n)
+        # The level of the hiss that gets through, however wide the line is.
+        in_band = np.sqrt(0.5 * rate / np.maximum(high - low, 100.0)) / TRIANGULAR_RMS
+        middle = 0.5 * (x[0] + x[1])
+        y = np.stack([middle, middle])
+        for half in range(2):
+            edge(y, low, LOW_QS[half : half + 1], True, rate, self._low[half])
+            edge(y, high, HIGH_QS[2 * half : 2 * half + 2], False, rate, self._high[half])
+            if half == 0:
+                _line(
+                    y[0],
+                    at,
+                    gain_of_db(s.values("drive_db", at, n)),
+                    gain_of_db(s.values("noise_db", at, n)) * in_band,
+                    s.values("bits", at, n),
+                )
+                y[1] = y[0]
+        return y * gain_of_db(s.values("level_db", at, n))
+
+    def state(self) -> State:
+        """Filter memories."""
+        return (self._low.copy(), self._high.copy())
+
+    def restore(self, state: State) -> None:
+        """Continue from a state."""
+        self._low, self._high = state[0].copy(), state[1].copy()
+
+
+EFFECT = Effect(
+    id="telephone",
+    label="Telephone",
+    engages="blend",
+    parameters=(
+        Parameter(
+            "low_hz", "From", "Hz", 20.0, 2000.0, "log", default=300.0,
+            help="Lower edge of the line; 300 Hz is a telephone, 700 Hz a cheap one.",
+        ),
+        Parameter(
+            "high_hz", "To", "Hz", 800.0, 16000.0, "log", default=3400.0,
+            help="Upper edge of the line; 3400 Hz is a telephone, 7000 Hz a modern one.",
+        ),
+        Parameter(
+            "drive_db", "Drive", "dB", 0.0, 40.0, "db", default=0.0,
+            help="Overdriven, as by shouting into a small microphone.",
+        ),
+        Parameter(
+            "noise_db", "Noise", "dB", -96.0, -10.0, "db", default=-96.0,
+            help="Hiss of the line, under the voice and in its pauses.",
+        ),
+        Parameter(
+            "bits", "Bits", "", 3.0, BITS_OFF, "linear", default=BITS_OFF,
+            help="Coarse coding: 8 is a telephone exchange, 5 a bad connection, 16 none.",
+        ),
+        Parameter(
+            "level_db", "Level", "dB", -96.0, 12.0, "db", default=-3.0,
+            help="A voice on the phone lies below those in the room.",
+        ),
+    ),
+    telling=("low_hz", "high_hz"),
+    make=Telephone,
+    lookback_s=0.1,
+    help="A voice on a line, a radio, a small loudspeaker.",
+)  # fmt: skip

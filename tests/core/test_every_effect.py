@@ -1,0 +1,97 @@
+"""What every effect must keep to, with every parameter moving."""
+
+import numpy as np
+import pytest
+
+from bathyphon.core.curves import Curve, Keyframe
+from bathyphon.core.effects import EFFECTS
+from reels import noise
+
+RATE = 48000
+N = 9000
+CHOICES = ("hold", "linear", "smooth", "log")
+
+
+def moving(effect, seed, longest=N):
+    """Settings in which all that may move does, by chance, within its range."""
+    rng = np.random.default_rng(seed)
+    curves = {}
+    for p in effect.parameters:
+        if not p.movable:
+            value = float(rng.integers(p.low, min(p.high, 4) + 1))
+            curves[p.id] = Curve.constant(value, p.scale)
+            continue
+        low, high = p.low, p.high
+        if p.unit == "ms":
+            # Delays that fit into this short test.
+            high = min(high, max(low * 2, 60.0))
+        at = np.unique(np.concatenate([[0], rng.integers(1, longest, 4)]))
+        if p.scale == "log":
+            values = low * (high / low) ** rng.random(at.size)
+        else:
+            values = low + (high - low) * rng.random(at.size)
+        eases = rng.choice(CHOICES, at.size)
+        frames = zip(at.tolist(), values.tolist(), eases.tolist(), strict=True)
+        curves[p.id] = Curve(tuple(Keyframe(a, v, e) for a, v, e in frames), p.scale)
+    return effect.settings(curves, RATE)
+
+
+def run(effect, settings, x, block, restart=0):
+    """Treat a sound in blocks; with ``restart`` go on from a copied state in a new processor."""
+    processor = effect.make(settings)
+    parts = []
+    at = 0
+    while at < x.shape[1]:
+        n = min(block, x.shape[1] - at)
+        if restart and at <= restart < at + n:
+            n = max(1, restart - at) if at < restart else n
+        depth = np.full(n, 0.7)
+        parts.append(processor.process(x[:, at : at + n].copy(), at, depth))
+        at += n
+        if restart and at == restart:
+            state = processor.state()
+            processor = effect.make(settings)
+            processor.restore(state)
+    return np.concatenate(parts, axis=1)
+
+
+@pytest.mark.parametrize("kind", EFFECTS)
+def test_same_bits_whatever_the_block_and_from_a_checkpoint(kind):
+    effect = EFFECTS[kind]
+    settings = moving(effect, seed=sum(map(ord, kind)))
+    x = noise(N, 3, 0.3).astype(np.float64)
+    whole = run(effect, settings, x, N)
+    for block, restart in ((64, 0), (333, 0), (4096, 0), (N, 4321)):
+        assert np.array_equal(run(effect, settings, x, block, restart), whole), block
+    short = x[:, :700]
+    assert np.array_equal(run(effect, settings, short, 1), run(effect, settings, short, 700))
+
+
+@pytest.mark.parametrize("seed", range(3))
+@pytest.mark.parametrize("kind", EFFECTS)
+def test_nothing_in_range_runs_away(kind, seed):
+    effect = EFFECTS[kind]
+    settings = moving(effect, seed + 100)
+    x = noise(N, seed, 0.3).astype(np.float64)
+    x[:, N // 2 :] = 0.0
+    y = run(effect, settings, x, 512)
+    assert np.isfinite(y).all()
+    # The loudest that levels in dB within their ranges can make of it, and a resonance.
+    assert np.abs(y).max() < 10 ** (60 / 20)
+
+
+@pytest.mark.parametrize("kind", [k for k, e in EFFECTS.items() if e.engages != "send"])
+def test_silence_stays_silent(kind):
+    effect = EFFECTS[kind]
+    settings = effect.settings({}, RATE)
+    y = run(effect, settings, np.zeros((2, 2000)), 512)
+    assert np.array_equal(y, np.zeros((2, 2000)))
+
+
+@pytest.mark.parametrize("kind", [k for k, e in EFFECTS.items() if e.engages == "sweep"])
+def test_at_its_neutral_settings_a_sweep_changes_next_to_nothing(kind):
+    effect = EFFECTS[kind]
+    x = noise(N, 4, 0.3).astype(np.float64)
+    y = effect.make(effect.settings({}, RATE)).process(x.copy(), 0, np.zeros(N))
+    # A low-pass at 20 kHz is there, hence not the same bits; the level must be.
+    assert abs(20 * np.log10(y.std() / x.std())) < 1.0

@@ -1,0 +1,57 @@
+import { Button, Menu, TextInput } from '@mantine/core';
+import { useHotkeys } from '@mantine/hooks';
+import { useState } from 'react';
+import type { EffectTable } from '../../api/client';
+
+interface Props {
+  effects: EffectTable[];
+  add: (kind: string) => void;
+}
+
+/** All effects with what they are for, narrowed down by typing; `/` opens it. */
+export function AddEffect({ effects, add }: Props) {
+  const [open, setOpen] = useState(false);
+  const [search, setSearch] = useState('');
+  useHotkeys([['/', () => setOpen(true)]]);
+  const wanted = search.trim().toLowerCase();
+  const shown = effects.filter((e) => `${e.label} ${e.help}`.toLowerCase().includes(wanted));
+  const choose = (kind: string) => {
+    setOpen(false);
+    add(kind);
+  };
+  return (
+    <Menu
+      position="bottom-start"
+      width={300}
+      opened={open}
+      onChange={setOpen}
+      onClose={() => setSearch('')}
+    >
+      <Menu.Target>
+        <Button className="add-effect" variant="default" fullWidth>
+          Add an effect…
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown className="effect-menu">
+        <TextInput
+          data-autofocus
+          size="xs"
+          aria-label="Search effects"
+          placeholder="Search: room, voice, swing …"
+          value={search}
+          onChange={(e) => setSearch(e.currentTarget.value)}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter' && shown[0]) choose(shown[0].id);
+          }}
+        />
+        {shown.map((effect) => (
+          <Menu.Item key={effect.id} onClick={() => choose(effect.id)}>
+            <strong>{effect.label}</strong>
+            <div className="quiet small">{effect.help}</div>
+          </Menu.Item>
+        ))}
+        {shown.length === 0 && <p className="quiet small">No effect is like that.</p>}
+      </Menu.Dropdown>
+    </Menu>
+  );
+}

@@ -58,12 +58,14 @@ class HoldUps:
         return self.lost / (time.monotonic() - self.began)
 
 
-def differences(bench, milliseconds):
+def differences(bench, milliseconds, start=lambda: None):
     """Middle of the shown frame less the heard frame, when it comes on the screen and when it goes.
 
-    A machine that is kept from running can show nothing in time: it is looked at again.
+    A machine that is kept from running can show nothing in time: it is looked at again, from the
+    start.
     """
     for _ in range(TRIES):
+        start()
         with HoldUps() as held_up:
             seen = np.array(bench.page.evaluate(LOOK, milliseconds))
         if held_up.share < 0.01:
@@ -81,21 +83,30 @@ def within_one_frame(found):
     assert runs.max() <= 6, runs.max()
 
 
+def played_from(bench, frame):
+    """Go to a frame on the ruler and play, as often as asked."""
+
+    def start():
+        page = bench.page
+        box = page.locator(".ruler-lane").bounding_box()
+        page.mouse.click(bench.x_of_frame(frame), box["y"] + box["height"] - 3)
+        if page.get_by_role("button", name="▶ Play").is_visible():
+            bench.play()
+        page.wait_for_timeout(900)
+
+    return start
+
+
 def test_within_one_frame_over_60_seconds(bench):
-    bench.play()
-    bench.page.wait_for_timeout(500)
-    within_one_frame(differences(bench, 60_000))
+    within_one_frame(differences(bench, 60_000, played_from(bench, 5)))
 
 
 def test_after_seeks_and_in_a_loop(bench):
     page = bench.page
     bench.play()
     page.wait_for_timeout(500)
-    for frame in (900, 120, 1400):
-        box = page.locator(".ruler-lane").bounding_box()
-        page.mouse.click(bench.x_of_frame(frame), box["y"] + box["height"] - 3)
-        page.wait_for_timeout(900)
-        within_one_frame(differences(bench, 2500))
+    after = [differences(bench, 4000, played_from(bench, frame)) for frame in (900, 120, 1400)]
+    within_one_frame(np.concatenate(after, axis=1))
     bench.pause()
     y = bench.lane("music")["y"] + 30
     bench.drag(bench.x_of_frame(250), y, bench.x_of_frame(300))

@@ -25,7 +25,7 @@ def film_of_shots(path):
             scene.noise = 0.0
             still = np.clip(scene.shoot(rng, 1)[0], 0, 220)
             for _ in range(count):
-                small = np.clip(still + (8.0 if at >= FAINT else 0.0), 0, 255).astype(np.uint8)
+                small = np.clip(still + (2.0 if at >= FAINT else 0.0), 0, 255).astype(np.uint8)
                 image = small.repeat(4, 0).repeat(4, 1)
                 frame = av.VideoFrame.from_ndarray(np.ascontiguousarray(image), "rgb24")
                 frame.pts, frame.time_base = at, Fraction(1, 25)

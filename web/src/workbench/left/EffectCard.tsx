@@ -1,6 +1,6 @@
 import { ActionIcon, Button, Switch, Tooltip } from '@mantine/core';
 import { IconArrowUp, IconX } from '@tabler/icons-react';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { firstValue, type EffectPart } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useWorkbench } from '../context';
@@ -23,6 +23,11 @@ export function EffectCard({ owner, effect, index, open, toggle }: Props) {
   const { effects, player } = useWorkbench();
   const edit = useSession((s) => s.edit);
   const [more, setMore] = useState(false);
+  const card = useRef<HTMLElement>(null);
+  useEffect(() => {
+    // A card that opens below the edge would hide what was asked for.
+    if (open) card.current?.scrollIntoView({ block: 'nearest' });
+  }, [open]);
   const table = effects.find((e) => e.id === effect.kind);
   if (!table) return <p className="trouble">This version does not know “{effect.kind}”.</p>;
   const params = effect.params ?? {};
@@ -37,7 +42,12 @@ export function EffectCard({ owner, effect, index, open, toggle }: Props) {
     .map((p) => formatValue(p, firstValue(params[p.id], p.default ?? 0)))
     .join(' · ');
   return (
-    <section className="effect-card" data-off={effect.bypass || undefined} aria-label={table.label}>
+    <section
+      ref={card}
+      className="effect-card"
+      data-off={effect.bypass || undefined}
+      aria-label={table.label}
+    >
       <div className="effect-line">
         <span className="number quiet">{index + 1}</span>
         <button type="button" className="effect-name" onClick={toggle} aria-expanded={open}>

@@ -38,7 +38,7 @@ export function StrengthDrawing({ treatment, tail }: { treatment: Treatment; tai
         <span>in {frames(treatment.start, treatment.start + head)} f</span>
         <span>strength {Math.round(strength)} %</span>
         <span>out {frames(end - foot, end)} f</span>
-        {tail > 0 && <span>rings out {(tail / clock.sampleRate).toFixed(1)} s</span>}
+        {tail > 0 && <span>rings {(tail / clock.sampleRate).toFixed(1)} s</span>}
       </div>
     </div>
   );

@@ -25,24 +25,30 @@ CHANGES = {
     "muffle without ramps": [treatment(20_000, 12_000, effect("muffle", high_cut_hz=300))],
     "gain without ramps": [treatment(20_000, 12_000, effect("gain", level_db=-96))],
     "echo without ramps": [treatment(20_000, 12_000, effect("echo", mix=100, time_ms=400))],
-    "reverb without ramps": [treatment(20_000, 12_000, effect("reverb", mix=100, decay_s=2))],
+    "reverb without ramps": [
+        # Cut short: what rings on after this does not matter here.
+        treatment(20_000, 12_000, effect("reverb", mix=100, decay_s=2), ring_out=4800)
+    ],
     "held decay": [
         treatment(
             4_000, 40_000,
             effect("reverb", mix=100,
                    decay_s=keyframes((0, 3, "hold"), (16_000, 0.5, "hold"))),
+            ring_out=4800,
         )
     ],
     "moving size": [
         treatment(
             4_000, 40_000,
             effect("reverb", mix=100, size=keyframes((0, 60), (14_000, 60), (20_000, 110))),
+            ring_out=4800,
         )
     ],
     "freeze": [
         treatment(
             4_000, 40_000,
             effect("reverb", mix=100, freeze=keyframes((0, 0, "hold"), (16_000, 1, "hold"))),
+            ring_out=4800,
         )
     ],
     "held level": [

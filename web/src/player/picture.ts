@@ -3,7 +3,7 @@
  */
 import type { Clock } from '../time/clock';
 
-const DEAD_BAND = 0.006;
+const DEAD_BAND = 0.003;
 const FAR = 0.15;
 const PULL = 1.5;
 const MOST_PULL = 0.08;
@@ -39,8 +39,8 @@ export class PictureFollower {
     /** The sample heard now, and whether sound is running. */
     private readonly heard: () => { sample: number; running: boolean; speed: number },
   ) {
-    const presented = (now: number, frame: VideoFrameCallbackMetadata) => {
-      this.follow(now, frame);
+    const presented = (_: number, frame: VideoFrameCallbackMetadata) => {
+      this.follow(frame);
       this.handle = this.video.requestVideoFrameCallback(presented);
     };
     this.handle = this.video.requestVideoFrameCallback(presented);
@@ -70,12 +70,13 @@ export class PictureFollower {
     this.video.cancelVideoFrameCallback(this.handle);
   }
 
-  private follow(now: number, frame: VideoFrameCallbackMetadata) {
+  private follow(frame: VideoFrameCallbackMetadata) {
     const { sample, running, speed } = this.heard();
     if (!running || this.video.seeking) return;
     const { clock, offset } = this.target();
     // The frame comes to the screen at expectedDisplayTime: compare with what is heard then.
-    const ahead = Math.max(0, Math.min(0.05, (frame.expectedDisplayTime - now) / 1000));
+    // On a busy machine this runs late, even after that moment: it is measured from now on.
+    const ahead = between(-0.1, (frame.expectedDisplayTime - performance.now()) / 1000, 0.05);
     const sound = sample / clock.sampleRate + ahead * speed;
     const error = frame.mediaTime - offset - sound;
     if (Math.abs(error) > FAR && performance.now() > this.settling) {

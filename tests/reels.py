@@ -7,9 +7,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from bathyphon.core.effects import EFFECTS
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.render import render
-from bathyphon.core.reel import Document, read_reel
+from bathyphon.core.reel import Document, EffectPart, read_reel
+from bathyphon.core.rules import effect_settings
 
 Sound = NDArray[np.float32]
 
@@ -22,6 +24,9 @@ class Memory:
 
     def digest(self, media: str) -> str:
         return media
+
+    def length(self, media: str) -> int:
+        return self._sounds[media].shape[1]
 
     def read(self, media: str, start: int, stop: int) -> Sound:
         sound = self._sounds[media]
@@ -92,3 +97,33 @@ def rendered(doc: Document, media: Memory, treated: bool = True, **options: Any)
 def same_bits(a: Sound, b: Sound) -> bool:
     """Whether two sounds are equal bit for bit."""
     return a.shape == b.shape and a.tobytes() == b.tobytes()
+
+
+def treat(
+    kind: str, x: NDArray[np.float64], rate: int = 48000, **params: Any
+) -> NDArray[np.float64]:
+    """What an effect alone makes of a sound, aligned with it; parameters as in a document."""
+    effect = EFFECTS[kind]
+    settings = effect_settings(EffectPart(id="e", kind=kind, params=params), rate)
+    late = effect.lookahead(settings)
+    both = np.concatenate([x, np.zeros((2, late))], axis=1)
+    return effect.make(settings).process(both, -late, np.ones(both.shape[1]))[:, late:]
+
+
+def response_db(
+    kind: str, hz: NDArray[np.float64], side: int = 0, rate: int = 48000, **params: Any
+) -> NDArray[np.float64]:
+    """Level of an effect's output at frequencies, from the response to a small pulse."""
+    pulse = np.zeros((2, 1 << 16))
+    # Not at the very beginning: filters of linear phase answer a little before it.
+    pulse[:, 1000] = 1e-3
+    # Zeros behind it, so that narrow bands are seen between the bins as well.
+    spectrum = np.abs(np.fft.rfft(treat(kind, pulse, rate, **params)[side], 1 << 20)) * 1e3
+    found = np.interp(hz, np.fft.rfftfreq(1 << 20, 1 / rate), spectrum)
+    return 20 * np.log10(found + 1e-12)
+
+
+def tone(hz: float, seconds: float = 1.0, level: float = 1.0, rate: int = 48000) -> Any:
+    """A sine on both sides, float64 of shape (2, n)."""
+    t = np.arange(round(seconds * rate)) / rate
+    return np.stack([np.sin(2 * np.pi * hz * t)] * 2) * level

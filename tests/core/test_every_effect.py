@@ -15,11 +15,18 @@ CHOICES = ("hold", "linear", "smooth", "log")
 def moving(effect, seed, longest=N):
     """Settings in which all that may move does, by chance, within its range."""
     rng = np.random.default_rng(seed)
+    rows = {p.id: p for p in effect.parameters}
+    if effect.group:
+        # Every type that there is.
+        rows |= {f"bands.{i}.{p.id}": p for i in range(6) for p in effect.group.parameters}
     curves = {}
-    for p in effect.parameters:
+    for id, p in rows.items():
         if not p.movable:
-            value = float(rng.integers(p.low, min(p.high, 4) + 1))
-            curves[p.id] = Curve.constant(value, p.scale)
+            low, high = p.low, min(p.high, max(p.low + 4, 2 * p.low))
+            value = rng.uniform(low, high)
+            if p.whole or p.choices:
+                value = int(id.split(".")[1]) if id.endswith(".type") else round(value)
+            curves[id] = Curve.constant(float(value), p.scale)
             continue
         low, high = p.low, p.high
         if p.unit == "ms":
@@ -32,7 +39,7 @@ def moving(effect, seed, longest=N):
             values = low + (high - low) * rng.random(at.size)
         eases = rng.choice(CHOICES, at.size)
         frames = zip(at.tolist(), values.tolist(), eases.tolist(), strict=True)
-        curves[p.id] = Curve(tuple(Keyframe(a, v, e) for a, v, e in frames), p.scale)
+        curves[id] = Curve(tuple(Keyframe(a, v, e) for a, v, e in frames), p.scale)
     return effect.settings(curves, RATE)
 
 
@@ -46,6 +53,8 @@ def run(effect, settings, x, block, restart=0):
         if restart and at <= restart < at + n:
             n = max(1, restart - at) if at < restart else n
         depth = np.full(n, 0.7)
+        if effect.reference and effect.reference.to == "track":
+            processor.hear(0.5 * x[::-1, at : at + n])
         parts.append(processor.process(x[:, at : at + n].copy(), at, depth))
         at += n
         if restart and at == restart:

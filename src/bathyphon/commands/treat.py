@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from argparse import Namespace
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 
 import numpy as np
@@ -12,13 +13,16 @@ from numpy.typing import NDArray
 
 from bathyphon.commands import Result
 from bathyphon.core.effects import EFFECTS
+from bathyphon.core.effects.base import Effect, Parameter
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.render import render
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import FORMAT, VERSION, read_reel
-from bathyphon.formats.conform import stereo_blocks
+from bathyphon.formats.conform import ConformedFile, conform, stereo_blocks
 from bathyphon.formats.decode import probe
 from bathyphon.formats.wav import Bits, SoundWriter, container_of
+
+TREATED = "in"
 
 
 def run(options: Namespace) -> Result:
@@ -36,7 +40,7 @@ def run(options: Namespace) -> Result:
     if x.shape[1] == 0:
         raise Refused(f"“{source.name}” holds no samples")
     reel = read_reel(_one_clip_reel(x.shape[1], sound.rate, options))
-    media = _Memory(x)
+    media = _Memory(x, sound.rate)
     graph = build_graph(reel, media)
     samples = graph.length
     with SoundWriter(out, sound.rate, bits, samples) as writer:
@@ -56,16 +60,32 @@ def run(options: Namespace) -> Result:
 
 
 class _Memory:
-    """One medium in memory."""
+    """The treated file in memory, and impulse responses by their paths."""
 
-    def __init__(self, sound: NDArray[np.float32]) -> None:
-        self._sound = sound
+    def __init__(self, sound: NDArray[np.float32], rate: int) -> None:
+        self._sounds = {TREATED: sound}
+        self._rate = rate
+
+    def _sound(self, media: str) -> NDArray[np.float32]:
+        if media not in self._sounds:
+            path = Path(media)
+            if not path.is_file():
+                raise Refused(f"there is no file “{media}”")
+            with TemporaryDirectory() as folder:
+                target = Path(folder) / "response.f32"
+                conform(path, target, self._rate)
+                file = ConformedFile(target)
+                self._sounds[media] = file.read(0, file.samples)
+        return self._sounds[media]
 
     def digest(self, media: str) -> str:
         return media
 
     def read(self, media: str, start: int, stop: int) -> NDArray[np.float32]:
-        return self._sound[:, start:stop]
+        return self._sound(media)[:, start:stop]
+
+    def length(self, media: str) -> int:
+        return int(self._sound(media).shape[1])
 
 
 def _one_clip_reel(samples: int, rate: int, options: Namespace) -> dict[str, Any]:
@@ -73,13 +93,13 @@ def _one_clip_reel(samples: int, rate: int, options: Namespace) -> dict[str, Any
         "effects": [_effect(i, words) for i, words in enumerate(options.effect)],
         "ring_out": _tail(options.tail, rate),
     }
-    clip = {"id": "c1", "media": "m1", "start": 0, "length": samples, "treatment": chain}
+    clip = {"id": "c1", "media": TREATED, "start": 0, "length": samples, "treatment": chain}
     return {
         "format": FORMAT,
         "version": VERSION,
         "frame_rate": "25/1",
         "sample_rate": rate,
-        "media": [{"id": "m1", "path": "in"}],
+        "media": [{"id": TREATED, "path": "in"}],
         "tracks": [{"id": "t1", "clips": [clip]}],
     }
 
@@ -88,23 +108,53 @@ def _effect(index: int, words: list[str]) -> dict[str, Any]:
     kind, *settings = words
     if kind not in EFFECTS:
         raise Refused(f"there is no effect “{kind}”; there are {', '.join(EFFECTS)}")
+    effect = EFFECTS[kind]
     params: dict[str, Any] = {}
     for word in settings:
         name, sign, text = word.partition("=")
-        parameter = EFFECTS[kind].parameter(name)
+        if sign and effect.reference and name == effect.reference.id:
+            if effect.reference.to == "track":
+                raise Refused(f"“{word}”: a single file has no other track to listen to")
+            params[name] = text
+            continue
+        parameter = effect.parameter(name)
         if not sign or parameter is None:
-            known = ", ".join(p.id for p in EFFECTS[kind].parameters)
-            raise Refused(f"“{word}” is not PARAM=VALUE of {kind}; it has {known}")
-        try:
-            value = float(text)
-        except ValueError:
-            raise Refused(f"“{word}”: {text or 'nothing'} is not a number") from None
-        if not math.isfinite(value) or not parameter.low <= value <= parameter.high:
-            raise Refused(
-                f"“{word}” is outside {parameter.low:g} to {parameter.high:g} {parameter.unit}"
-            )
-        params[name] = value
+            raise Refused(f"“{word}” is not PARAM=VALUE of {kind}; it has {_known(effect)}")
+        value = _value(parameter, word, text)
+        if effect.group and "." in name:
+            # bands.0.freq_hz=730
+            _, number, id = name.split(".")
+            entries = params.setdefault(effect.group.id, [])
+            entries += [{} for _ in range(int(number) + 1 - len(entries))]
+            entries[int(number)][id] = value
+        else:
+            params[name] = value
     return {"id": f"e{index + 1}", "kind": kind, "params": params}
+
+
+def _known(effect: Effect) -> str:
+    names = [p.id for p in effect.parameters]
+    if effect.reference:
+        names.append(effect.reference.id)
+    if effect.group:
+        names += [f"{effect.group.id}.0.{p.id}" for p in effect.group.parameters]
+    return ", ".join(names)
+
+
+def _value(parameter: Parameter, word: str, text: str) -> str | float:
+    if parameter.choices:
+        if text not in parameter.choices:
+            raise Refused(f"“{word}”: expected one of {', '.join(parameter.choices)}")
+        return text
+    try:
+        value = float(text)
+    except ValueError:
+        raise Refused(f"“{word}”: {text or 'nothing'} is not a number") from None
+    if not math.isfinite(value) or not parameter.low <= value <= parameter.high:
+        raise Refused(
+            f"“{word}” is outside {parameter.low:g} to {parameter.high:g} {parameter.unit}"
+        )
+    return value
 
 
 def _tail(text: str, rate: int) -> str | int:

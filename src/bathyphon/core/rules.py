@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from typing import Any
 
 from pydantic import ValidationError
 
 from bathyphon.core.curves import Curve, Keyframe, Scale
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.effects.base import Effect, Parameter, Settings
+from bathyphon.core.effects.base import Effect, Group, Parameter, Settings
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Chain, EffectPart, Keyframes, Ramp, Reel, Treatment, chains
 
@@ -57,6 +57,45 @@ def check_reel(reel: Reel) -> None:
     check_movable(reel.mix.gain_db, LEVELS, "mix.gain_db")
     for where, chain in chains(reel):
         check_chain(chain, where)
+    _check_listening(reel)
+
+
+def references(chain: Chain, to: str) -> Iterator[str]:
+    """Ids of the tracks or media that the effects of a chain name."""
+    for part in chain.effects:
+        reference = effect_of(part).reference
+        if reference and reference.to == to and part.params.get(reference.id):
+            yield str(part.params[reference.id])
+
+
+def used_media(reel: Reel) -> set[str]:
+    """Ids of the media that are heard, and of those that effects work with."""
+    clips = {clip.media for track in reel.tracks for clip in track.clips if clip.enabled}
+    return clips | {id for _, chain in chains(reel) for id in references(chain, "media")}
+
+
+def _check_listening(reel: Reel) -> None:
+    """Refuse tracks that listen to themselves, be it by way of others."""
+    heard = {
+        track.id: {
+            id
+            for chain in (*(c.treatment for c in track.clips), *track.treatments, track.treatment)
+            for id in references(chain, "track")
+        }
+        for track in reel.tracks
+    }
+    for t, track in enumerate(reel.tracks):
+        reached: set[str] = set()
+        ahead = list(heard[track.id])
+        while ahead:
+            id = ahead.pop()
+            if id == track.id:
+                raise Refused(
+                    "a track cannot listen to itself, nor to one that listens to it", f"tracks.{t}"
+                )
+            if id not in reached:
+                reached.add(id)
+                ahead += heard.get(id, ())
 
 
 def check_chain(chain: Chain, where: str) -> None:
@@ -90,17 +129,54 @@ def effect_curves(part: EffectPart, where: str = "") -> dict[str, Curve]:
     curves: dict[str, Curve] = {}
     for id, value in part.params.items():
         at = f"{where}.params.{id}"
-        parameter = effect.parameter(id)
-        if parameter is None:
-            known = ", ".join(p.id for p in effect.parameters)
-            raise Refused(f"{part.kind} has no parameter “{id}”; it has {known}", at)
-        curves[id] = _parameter_curve(parameter, value, at)
+        if effect.reference and id == effect.reference.id:
+            if not isinstance(value, str):
+                raise Refused(
+                    f"expected the id of a {effect.reference.to}, not {value!r}"[:120], at
+                )
+        elif effect.group and id == effect.group.id:
+            curves |= _group_curves(effect, effect.group, value, at)
+        else:
+            curves[id] = _parameter_curve(_known(effect, effect.parameters, id, at), value, at)
     return curves
 
 
 def effect_settings(part: EffectPart, sample_rate: int) -> Settings:
     """All parameters of an effect, completed by its defaults."""
-    return effect_of(part).settings(effect_curves(part), sample_rate)
+    effect = effect_of(part)
+    refers = {}
+    if effect.reference and part.params.get(effect.reference.id):
+        refers[effect.reference.id] = str(part.params[effect.reference.id])
+    return effect.settings(effect_curves(part), sample_rate, refers)
+
+
+def _known(effect: Effect, rows: tuple[Parameter, ...], id: str, where: str) -> Parameter:
+    found = next((p for p in rows if p.id == id), None)
+    if found is None:
+        known = [p.id for p in rows]
+        if effect.reference and rows is effect.parameters:
+            known.append(effect.reference.id)
+        if effect.group and rows is effect.parameters:
+            known.append(effect.group.id)
+        raise Refused(f"{effect.id} has no parameter “{id}”; it has {', '.join(known)}", where)
+    return found
+
+
+def _group_curves(effect: Effect, group: Group, value: Any, where: str) -> dict[str, Curve]:
+    if not isinstance(value, (list, tuple)) or len(value) > group.most:
+        raise Refused(f"expected a list of at most {group.most}", where)
+    curves: dict[str, Curve] = {}
+    for i, entry in enumerate(value):
+        at = f"{where}.{i}"
+        if not isinstance(entry, dict):
+            raise Refused("expected an object with the settings of one", at)
+        for p in group.parameters:
+            if p.default is not None:
+                curves[f"{group.id}.{i}.{p.id}"] = Curve.constant(p.default, p.scale)
+        for id, given in entry.items():
+            row = _known(effect, group.parameters, id, f"{at}.{id}")
+            curves[f"{group.id}.{i}.{id}"] = _parameter_curve(row, given, f"{at}.{id}")
+    return curves
 
 
 def movable_curve(value: float | Keyframes, scale: Scale = "linear") -> Curve:
@@ -141,10 +217,12 @@ def _parameter_curve(parameter: Parameter, value: Any, where: str) -> Curve:
         check_movable(frames, (parameter.low, parameter.high), where)
         return movable_curve(frames, parameter.scale)
     if parameter.choices:
-        if value not in parameter.choices:
+        # A choice among numbers may be given as one.
+        name = f"{value:g}" if isinstance(value, (int, float)) else value
+        if name not in parameter.choices:
             known = ", ".join(f"“{c}”" for c in parameter.choices)
             raise Refused(f"expected one of {known}, not {value!r}"[:200], where)
-        return Curve.constant(float(parameter.choices.index(value)))
+        return Curve.constant(float(parameter.choices.index(name)))
     if isinstance(value, bool) or not isinstance(value, (int, float)):
         raise Refused(f"expected a number, not {value!r}"[:120], where)
     _check_range(float(value), parameter.low, parameter.high, parameter.unit, where)

@@ -9,6 +9,7 @@ from typing import Any
 
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document, Reel, read_reel
+from bathyphon.core.rules import used_media
 from bathyphon.formats.conform import ConformedFile, Sound, conform, digest_of_file
 
 
@@ -71,17 +72,20 @@ class FolderMedia:
         self._cache = cache or cache_folder()
         self._digests: dict[str, str] = {}
         self._files: dict[str, ConformedFile] = {}
-        used = {clip.media for track in reel.tracks for clip in track.clips if clip.enabled}
-        for id in used:
+        for id in used_media(reel) & self._paths.keys():
             self._open(id)
 
     def digest(self, media: str) -> str:
         """SHA-256 of a medium's file."""
-        return self._digests[media]
+        return self._digests.get(media, "missing")
 
     def read(self, media: str, start: int, stop: int) -> Sound:
         """Samples of a medium at the reel's rate, shape (2, stop − start)."""
         return self._files[media].read(start, stop)
+
+    def length(self, media: str) -> int:
+        """Samples of a medium; none of one that the reel does not know."""
+        return self._files[media].samples if media in self._files else 0
 
     def _open(self, media: str) -> None:
         path = self._paths[media]

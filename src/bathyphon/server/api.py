@@ -10,6 +10,7 @@ from ninja.security import django_auth
 from bathyphon import __version__
 from bathyphon.core.errors import Refused
 from bathyphon.server.accounts.api import router as accounts
+from bathyphon.server.effects import drawings
 from bathyphon.server.effects import router as effects
 from bathyphon.server.exports.api import router as exports
 from bathyphon.server.media.api import router as media
@@ -22,6 +23,7 @@ api.add_router("", accounts)
 api.add_router("effects", effects)
 api.add_router("reels", reels)
 api.add_router("reels", lists)
+api.add_router("reels", drawings)
 api.add_router("media", media)
 api.add_router("", exports)
 

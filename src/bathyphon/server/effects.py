@@ -1,15 +1,23 @@
-"""The effects' tables, as the front end reads them."""
+"""The effects' tables and drawings, as the front end reads them."""
 
 from __future__ import annotations
 
 from typing import Any
+from uuid import UUID
 
 from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
+from pydantic import Field
 
 from bathyphon.core.effects import EFFECTS
+from bathyphon.core.presets import presets_of
+from bathyphon.server.current import account_of
+from bathyphon.server.reels.head import head_of
+from bathyphon.server.reels.models import Reel
 
 router = Router(tags=["effects"])
+drawings = Router(tags=["effects"])
 
 
 class ParameterTable(Schema):
@@ -30,6 +38,31 @@ class ParameterTable(Schema):
     choices: list[str]
 
 
+class GroupTable(Schema):
+    """Parameters that come several times."""
+
+    id: str
+    label: str
+    most: int
+    parameters: list[ParameterTable]
+
+
+class ReferenceTable(Schema):
+    """A setting that names a track or a medium."""
+
+    id: str
+    label: str
+    to: str
+    help: str
+
+
+class PresetLine(Schema):
+    """A starting point."""
+
+    name: str
+    help: str
+
+
 class EffectTable(Schema):
     """One effect."""
 
@@ -39,9 +72,98 @@ class EffectTable(Schema):
     telling: list[str]
     help: str
     parameters: list[ParameterTable]
+    group: GroupTable | None
+    reference: ReferenceTable | None
+    presets: list[PresetLine]
 
 
 @router.get("", response=list[EffectTable])
 def list_effects(request: HttpRequest) -> list[dict[str, Any]]:
     """Every effect with its parameters."""
-    return [effect.table() for effect in EFFECTS.values()]
+    return [
+        {
+            **effect.table(),
+            "presets": [{"name": p.name, "help": p.help} for p in presets_of(effect.id)],
+        }
+        for effect in EFFECTS.values()
+    ]
+
+
+class DrawingWanted(Schema):
+    """Which effect, at which sample of its owner, and with which parameters instead of its own."""
+
+    owner: str
+    effect: str
+    at: int = 0
+    params: dict[str, Any] = Field(default_factory=dict)
+
+
+class AxisData(Schema):
+    """One axis."""
+
+    label: str
+    unit: str
+    low: float
+    high: float
+    scale: str
+
+
+class LineData(Schema):
+    """A line through points."""
+
+    x: list[float]
+    y: list[float]
+    style: str
+    label: str
+
+
+class MarkData(Schema):
+    """A single event."""
+
+    x: float
+    y: float
+    label: str
+    style: str
+
+
+class GripData(Schema):
+    """A place that can be dragged, and the parameters that it sets."""
+
+    x: float
+    y: float
+    label: str
+    x_parameter: str
+    y_parameter: str
+    x_factor: float
+    y_factor: float
+
+
+class DrawingData(Schema):
+    """What an effect does at one moment."""
+
+    x: AxisData
+    y: AxisData
+    lines: list[LineData]
+    marks: list[MarkData]
+    grips: list[GripData]
+    facts: list[str]
+    round: bool
+
+
+class DrawingAnswer(Schema):
+    """A drawing, if there is one of this effect."""
+
+    drawing: DrawingData | None
+
+
+@drawings.post("{uuid:id}/drawing", response=DrawingAnswer)
+def draw_effect(request: HttpRequest, id: UUID, data: DrawingWanted) -> dict[str, Any]:
+    """What an effect of a reel does at a moment."""
+    # The engine takes seconds to import: not before the first reel is opened.
+    from bathyphon.server.sound.drawing import drawing_of
+
+    account = account_of(request)
+    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    head = head_of(reel.pk, reel.revision)
+    found = drawing_of(account, head, data.owner, data.effect, data.at, data.params)
+    return {"drawing": found.plain() if found else None}

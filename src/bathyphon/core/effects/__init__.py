@@ -1,18 +1,28 @@
 """Effects: one module each, found by name in :data:`EFFECTS`."""
 
 from bathyphon.core.effects import (
+    chorus,
     compress,
     crush,
+    drive,
+    duck,
     echo,
+    eq,
+    flanger,
     gain,
     gate,
+    limit,
     muffle,
+    orbit,
     pan,
+    phaser,
     reverb,
     ring,
+    space,
     telephone,
     tone,
     tremolo,
+    vibrato,
 )
 from bathyphon.core.effects.base import Effect
 
@@ -22,16 +32,26 @@ EFFECTS: dict[str, Effect] = {
     for effect in (
         muffle.EFFECT,
         reverb.EFFECT,
+        space.EFFECT,
         echo.EFFECT,
         telephone.EFFECT,
         tone.EFFECT,
+        eq.EFFECT,
         pan.EFFECT,
+        orbit.EFFECT,
         tremolo.EFFECT,
+        vibrato.EFFECT,
+        chorus.EFFECT,
+        flanger.EFFECT,
+        phaser.EFFECT,
         ring.EFFECT,
+        drive.EFFECT,
         crush.EFFECT,
         gain.EFFECT,
         compress.EFFECT,
+        limit.EFFECT,
         gate.EFFECT,
+        duck.EFFECT,
     )
 }
 

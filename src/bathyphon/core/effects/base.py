@@ -64,17 +64,47 @@ class Parameter:
 
 
 @dataclass(frozen=True)
+class Group:
+    """Parameters that come several times: the bands of an equaliser.
+
+    A document gives them as a list; inside, the parameter ``freq_hz`` of the first of ``bands`` is
+    called ``bands.0.freq_hz``.
+    """
+
+    id: str
+    label: str
+    most: int
+    parameters: tuple[Parameter, ...]
+
+
+@dataclass(frozen=True)
+class Reference:
+    """A setting that names something of the reel: another track, or a medium.
+
+    The document gives its id; an empty one stands for none.
+    """
+
+    id: str
+    label: str
+    to: Literal["track", "media"]
+    help: str = ""
+
+
+@dataclass(frozen=True)
 class Settings:
     """The parameters of one effect in a document, every one of them a curve.
 
     ``given`` names those that the document sets itself; ``length`` counts the samples of its
-    owner, at whose end what is held is let go.
+    owner, at whose end what is held is let go. ``refers`` holds the ids that references name, and
+    ``sounds`` the media among them: their digest and their samples, of shape (2, n).
     """
 
     curves: Mapping[str, Curve]
     sample_rate: int
     given: frozenset[str] = frozenset()
     length: int | None = None
+    refers: Mapping[str, str] = field(default_factory=dict)
+    sounds: Mapping[str, tuple[str, NDArray[np.float32]]] = field(default_factory=dict)
 
     def values(self, id: str, at: int, count: int) -> Floats:
         """Values of a parameter at samples ``at … at + count − 1`` of its owner."""
@@ -82,10 +112,22 @@ class Settings:
 
     def touching(self, start: int, stop: int) -> tuple[object, ...]:
         """What decides all values in ``[start, stop)``."""
-        return tuple(
-            (id, id in self.given, curve.touching(start, stop, self.sample_rate))
-            for id, curve in sorted(self.curves.items())
+        return (
+            *(
+                (id, id in self.given, curve.touching(start, stop, self.sample_rate))
+                for id, curve in sorted(self.curves.items())
+            ),
+            *sorted(self.refers.items()),
+            *((id, digest) for id, (digest, _) in sorted(self.sounds.items())),
         )
+
+    def choice(self, id: str) -> int:
+        """Index of what was chosen, of a parameter that does not move."""
+        return int(self.curves[id].keyframes[0].value)
+
+    def entries(self, group: str) -> int:
+        """How many entries a group has."""
+        return len({id.split(".")[1] for id in self.curves if id.startswith(f"{group}.")})
 
 
 class Processor(ABC):
@@ -110,7 +152,12 @@ class Processor(ABC):
         Returns
         -------
         ndarray of float64, shape (2, n)
+            With a lookahead of L, the output for the sample L before the input's; parameters are
+            those of the output's place: ``at`` is where the output lies.
         """
+
+    def hear(self, side: Floats) -> None:
+        """Take what another track plays during the next block, shape (2, n)."""
 
     def state(self) -> State:
         """A copy of all that later output depends on."""
@@ -140,6 +187,12 @@ class Effect:
         ``Settings → int``: samples that sound on after the input has ended.
     lookback_s : float
         Seconds of input from before its span that it is fed, so that its memories have settled.
+    lookahead : callable
+        ``Settings → int``: samples of input that it wants to see before it answers.
+    group : Group, optional
+        Parameters that come several times.
+    reference : Reference, optional
+        What of the reel it can name.
     help : str
         What it is for, in one sentence.
     """
@@ -153,21 +206,41 @@ class Effect:
     tail: Callable[[Settings], int] = field(default=lambda settings: 0)
     help: str = ""
     lookback_s: float = 0.0
+    lookahead: Callable[[Settings], int] = field(default=lambda settings: 0)
+    group: Group | None = None
+    reference: Reference | None = None
 
     def parameter(self, id: str) -> Parameter | None:
-        """The table's row of that name."""
-        return next((p for p in self.parameters if p.id == id), None)
+        """The table's row of that name; of an entry of the group, its parameter's row."""
+        rows = self.parameters
+        first, _, rest = id.partition(".")
+        if self.group and rest and first == self.group.id:
+            number, _, id = rest.partition(".")
+            if not number.isdecimal() or int(number) >= self.group.most:
+                return None
+            rows = self.group.parameters
+        return next((p for p in rows if p.id == id), None)
 
-    def settings(self, given: Mapping[str, Curve], sample_rate: int) -> Settings:
+    def settings(
+        self,
+        given: Mapping[str, Curve],
+        sample_rate: int,
+        refers: Mapping[str, str] | None = None,
+    ) -> Settings:
         """Complete what a document gives with the table's defaults."""
         curves = dict(given)
+        if self.group:
+            for entry in {id.rpartition(".")[0] for id in given if "." in id}:
+                for p in self.group.parameters:
+                    if p.default is not None:
+                        curves.setdefault(f"{entry}.{p.id}", Curve.constant(p.default, p.scale))
         for p in self.parameters:
             if p.id not in curves and p.default is not None:
                 curves[p.id] = Curve.constant(p.default, p.scale)
         for p in self.parameters:
             if p.id not in curves and p.follows:
                 curves[p.id] = curves[p.follows]
-        return Settings(curves, sample_rate, frozenset(given))
+        return Settings(curves, sample_rate, frozenset(given), refers=dict(refers or {}))
 
     def table(self) -> dict[str, Any]:
         """The effect as plain data, for the API and the command line."""
@@ -178,6 +251,8 @@ class Effect:
             "telling": list(self.telling),
             "help": self.help,
             "parameters": [asdict(p) for p in self.parameters],
+            "group": asdict(self.group) if self.group else None,
+            "reference": asdict(self.reference) if self.reference else None,
         }
 
 
@@ -200,8 +275,10 @@ def engaged_sweep(x: Floats, fx: Floats, depth: Floats) -> Floats:
 __all__ = [
     "Effect",
     "Engagement",
+    "Group",
     "Parameter",
     "Processor",
+    "Reference",
     "Settings",
     "State",
     "engaged_sweep",

@@ -21,32 +21,11 @@ from bathyphon.core.effects.base import (
     Settings,
     State,
 )
+from bathyphon.core.effects.delays import tap
 from bathyphon.core.effects.filters import FLUSH, warped
 
 LOWEST_CUT, HIGHEST_CUT = 20.0, 20000.0
 LOOP_LIMIT = 0.99
-
-
-@njit(cache=True, nogil=True, inline="always")
-def _tap(line: Floats, size: int, write: int, delay: float) -> float:  # pragma: no cover
-    """Read ``delay`` samples back; between samples, third-order Lagrange interpolation."""
-    whole = int(math.floor(delay))
-    u = delay - whole
-    at = write - whole
-    if at < 0:
-        at += size
-    if u == 0.0:
-        return float(line[at])
-    newer = at + 1 if at + 1 < size else 0
-    older = at - 1 if at > 0 else size - 1
-    oldest = older - 1 if older > 0 else size - 1
-    y0, y1, y2, y3 = line[newer], line[at], line[older], line[oldest]
-    return float(
-        -u * (u - 1.0) * (u - 2.0) / 6.0 * y0
-        + (u + 1.0) * (u - 1.0) * (u - 2.0) / 2.0 * y1
-        - (u + 1.0) * u * (u - 2.0) / 2.0 * y2
-        + (u + 1.0) * u * (u - 1.0) / 6.0 * y3
-    )
 
 
 @njit(cache=True, nogil=True)
@@ -85,8 +64,8 @@ def _run(
         right_in = x[1, i]
         wet_left = wet_right = 0.0
         for s in range(stages):
-            left = _tap(lines[s, 0], size, write, delay[0, i])
-            right = _tap(lines[s, 1], size, write, delay[1, i])
+            left = tap(lines[s, 0], size, write, delay[0, i])
+            right = tap(lines[s, 1], size, write, delay[1, i])
             m = memory[s]
             # One-pole low cut and high cut, left out entirely at the ends of their ranges.
             v = (left - m[0]) * low_gain

@@ -105,3 +105,62 @@ def shelf(
             if abs(p) + abs(q) < FLUSH:
                 p = q = 0.0
         state[side, 0], state[side, 1] = p, q
+
+
+@njit(cache=True, nogil=True)
+def band(
+    x: Floats, kind: int, freq_hz: Floats, amount: Floats, q: Floats, sample_rate: float,
+    state: Floats,
+) -> None:  # pragma: no cover - compiled  # fmt: skip
+    """One section of an equaliser, everything movable, in place.
+
+    Parameters
+    ----------
+    x : ndarray, shape (2, n)
+    kind : int
+        0 low cut, 1 low shelf, 2 peak, 3 high shelf, 4 high cut, 5 notch.
+    freq_hz, q : ndarray, shape (n,)
+    amount : ndarray, shape (n,)
+        Gain in dB; of a notch its share, 0 to 1; cuts have none.
+    sample_rate : float
+    state : ndarray, shape (2, 2)
+        Updated.
+    """
+    for side in range(2):
+        row = x[side]
+        s, t = state[side, 0], state[side, 1]
+        last_freq = last_amount = last_q = math.nan
+        g = a = k = m0 = m1 = m2 = 0.0
+        for i in range(row.size):
+            if freq_hz[i] != last_freq or amount[i] != last_amount or q[i] != last_q:
+                last_freq, last_amount, last_q = freq_hz[i], amount[i], q[i]
+                g = warped(last_freq, sample_rate)
+                k = 1.0 / last_q
+                if kind == 0:
+                    m0, m1, m2 = 1.0, -k, -1.0
+                elif kind == 4:
+                    m0, m1, m2 = 0.0, 0.0, 1.0
+                elif kind == 5:
+                    m0, m1, m2 = 1.0, -k * last_amount, 0.0
+                else:
+                    root = 10.0 ** (last_amount / 80.0)
+                    amp = root * root
+                    if kind == 2:
+                        k = 1.0 / (last_q * amp)
+                        m0, m1, m2 = 1.0, k * (amp * amp - 1.0), 0.0
+                    elif kind == 1:
+                        g /= root
+                        m0, m1, m2 = 1.0, k * (amp - 1.0), amp * amp - 1.0
+                    else:
+                        g *= root
+                        m0, m1, m2 = amp * amp, k * (1.0 - amp) * amp, 1.0 - amp * amp
+                a = 1.0 / (1.0 + g * (g + k))
+            v = row[i] - t
+            middle = a * s + a * g * v
+            low = t + g * middle
+            s = 2.0 * middle - s
+            t = 2.0 * low - t
+            row[i] = m0 * row[i] + m1 * middle + m2 * low
+            if abs(s) + abs(t) < FLUSH:
+                s = t = 0.0
+        state[side, 0], state[side, 1] = s, t

@@ -17,10 +17,12 @@ from bathyphon.core.effects.base import (
     State,
     engaged_sweep,
 )
-from bathyphon.core.reel import Chain, Treatment
+from bathyphon.core.engine.media import Media
+from bathyphon.core.reel import Chain, EffectPart, Treatment
 from bathyphon.core.rules import effect_of, effect_settings, movable_curve
 
 Probe = Callable[[str, int], None]
+Hear = Callable[[str, int, int], Floats]
 CLOSING_FADE_SECONDS = 0.02
 
 
@@ -79,6 +81,27 @@ class Plan:
         return min(total, TAIL_LIMIT_SECONDS * self.sample_rate)
 
     @cached_property
+    def lookaheads(self) -> tuple[int, ...]:
+        """Samples that each link wants to see before it answers."""
+        return tuple(link.effect.lookahead(link.settings) for link in self.links)
+
+    @cached_property
+    def lookahead(self) -> int:
+        """Samples of input that the chain wants to see before it answers."""
+        return sum(self.lookaheads)
+
+    @cached_property
+    def heard(self) -> frozenset[str]:
+        """Ids of the tracks that some link listens to."""
+        return frozenset(
+            link.settings.refers[link.effect.reference.id]
+            for link in self.links
+            if link.effect.reference
+            and link.effect.reference.to == "track"
+            and link.effect.reference.id in link.settings.refers
+        )
+
+    @cached_property
     def lookback(self) -> int:
         """Samples before the span that the chain is fed, at depth 0, to settle."""
         seconds = sum(link.effect.lookback_s for link in self.links[: self.first_send])
@@ -106,8 +129,11 @@ class Plan:
 
     def touching(self, start: int, stop: int) -> tuple[object, ...]:
         """What decides the result in ``[start, stop)``, apart from the input and earlier state."""
+        # Links before one that looks ahead are that far ahead themselves.
+        stop += self.lookahead
         return (
             self.first_send,
+            self.lookaheads,
             tuple((link.effect.id, link.settings.touching(start, stop)) for link in self.links),
             # From its end on, what is held is let go.
             max(0, stop - self.length),
@@ -120,12 +146,10 @@ class Plan:
         )
 
 
-def plan_of(chain: Chain, length: int, sample_rate: int) -> Plan | None:
+def plan_of(chain: Chain, length: int, sample_rate: int, media: Media) -> Plan | None:
     """The plan of a chain over ``length`` samples; ``None`` if it can change nothing."""
     links = tuple(
-        Link(part.id, effect_of(part), replace(effect_settings(part, sample_rate), length=length))
-        for part in chain.effects
-        if not part.bypass
+        link_of(part, length, sample_rate, media) for part in chain.effects if not part.bypass
     )
     strength = movable_curve(chain.strength)
     if not links or chain.bypass or strength.largest <= 0.0 or length <= 0:
@@ -147,56 +171,128 @@ def plan_of(chain: Chain, length: int, sample_rate: int) -> Plan | None:
     return Plan(links, length, strength, ramp, edge, chain.ring_out, sample_rate)
 
 
+def link_of(part: EffectPart, length: int, sample_rate: int, media: Media) -> Link:
+    """An effect with its settings, for an owner of ``length`` samples."""
+    effect = effect_of(part)
+    settings = replace(effect_settings(part, sample_rate), length=length)
+    if effect.reference and effect.reference.to == "media":
+        sounds = {
+            id: (media.digest(medium), media.read(medium, 0, media.length(medium)))
+            for id, medium in settings.refers.items()
+        }
+        settings = replace(settings, sounds=sounds)
+    return Link(part.id, effect, settings)
+
+
 class Running:
-    """A plan with the state of its processors."""
+    """A plan with the state of its processors.
+
+    Links that look ahead answer late; all others are run so much earlier that everything meets
+    again at the output, and what passes a link untreated waits for what it has treated.
+    """
 
     def __init__(self, plan: Plan, probe: Probe | None = None) -> None:
         self.plan = plan
         self._probe = probe
+        ahead = 0
+        self._after = [0] * len(plan.links)
+        for index in reversed(range(len(plan.links))):
+            self._after[index] = ahead
+            ahead += plan.lookaheads[index]
         self.reset()
 
     def reset(self) -> None:
         """Begin again, with empty memories."""
-        self._processors: list[Processor] = [
-            link.effect.make(link.settings) for link in self.plan.links
-        ]
+        plan = self.plan
+        self._processors: list[Processor] = [link.effect.make(link.settings) for link in plan.links]
+        self._waiting = [np.zeros((2, n)) for n in plan.lookaheads]
+        self._direct = np.zeros((2, sum(plan.lookaheads[plan.first_send :])))
 
     def state(self) -> tuple[State, ...]:
         """A copy of all memories."""
-        return tuple(p.state() for p in self._processors)
+        waiting = tuple(w.copy() for w in (*self._waiting, self._direct))
+        return (*(p.state() for p in self._processors), waiting)
 
     def restore(self, state: tuple[State, ...]) -> None:
         """Continue from a state."""
-        for processor, part in zip(self._processors, state, strict=True):
+        *parts, waiting = state
+        for processor, part in zip(self._processors, parts, strict=True):
             processor.restore(part)
+        *self._waiting, self._direct = (w.copy() for w in waiting)
 
-    def process(self, x: Floats, at: int) -> Floats:
-        """Treat samples ``at … at + n − 1`` of the span or its tail; shape (2, n)."""
+    def process(self, x: Floats, at: int, hear: Hear | None = None) -> Floats:
+        """Yield samples ``at … at + n − 1`` of the treated span or its tail.
+
+        Parameters
+        ----------
+        x : ndarray of float64, shape (2, n)
+            Input from ``at + lookahead`` on.
+        at : int
+            Place of the output's first sample, counted from the span's start.
+        hear : callable, optional
+            ``(track, start, stop) → (2, n)``: what another track plays there.
+
+        Returns
+        -------
+        ndarray of float64, shape (2, n)
+        """
         plan = self.plan
         n = x.shape[1]
-        depth = plan.ramp.values(at, n) * (plan.strength.values(at, n, plan.sample_rate) / 100.0)
         y = x
         for index in range(plan.first_send):
-            y = self._engage(index, y, at, depth)
+            y = self._engage(index, y, at + self._after[index], self._depth, hear)
         if plan.first_send == len(plan.links):
             return y
-        send = depth * plan.edge.values(at, n)
-        release = plan.release.values(at, n)
-        wet = y * send
-        full = np.ones(n)
+        ahead = self._direct.shape[1]
+        wet = y * self._send(at + ahead, n)
+        y, self._direct = _delayed(self._direct, y)
         for index in range(plan.first_send, len(plan.links)):
-            wet = self._engage(index, wet, at, full)
-        return (1.0 - release * send) * y + release * wet
+            wet = self._engage(index, wet, at + self._after[index], _whole, hear)
+        release = plan.release.values(at, n)
+        return (1.0 - release * self._send(at, n)) * y + release * wet
 
-    def _engage(self, index: int, x: Floats, at: int, depth: Floats) -> Floats:
+    def _depth(self, at: int, n: int) -> Floats:
+        plan = self.plan
+        strength = plan.strength.values(at, n, plan.sample_rate)
+        return plan.ramp.values(at, n) * (strength / 100.0)
+
+    def _send(self, at: int, n: int) -> Floats:
+        return self._depth(at, n) * self.plan.edge.values(at, n)
+
+    def _engage(
+        self, index: int, x: Floats, at: int, depth_of: Callable[[int, int], Floats],
+        hear: Hear | None,
+    ) -> Floats:  # fmt: skip
         link = self.plan.links[index]
+        n = x.shape[1]
+        depth = depth_of(at, n)
         if self._probe:
-            self._probe(link.id, x.shape[1])
+            self._probe(link.id, n)
         if "amount" in link.settings.curves:
-            depth = depth * (link.settings.values("amount", at, depth.size) / 100.0)
+            depth = depth * (link.settings.values("amount", at, n) / 100.0)
+        reference = link.effect.reference
+        if hear and reference and reference.to == "track" and reference.id in link.settings.refers:
+            ahead = self.plan.lookaheads[index]
+            track = link.settings.refers[reference.id]
+            self._processors[index].hear(hear(track, at + ahead, at + ahead + n))
+        waiting = self._waiting[index]
         fx = self._processors[index].process(x, at, depth)
+        if waiting.shape[1]:
+            x, self._waiting[index] = _delayed(waiting, x)
         if link.effect.engages == "send":
             return fx
         if link.effect.engages == "sweep":
             return engaged_sweep(x, fx, depth)
         return (1.0 - depth) * x + depth * fx
+
+
+def _delayed(waiting: Floats, x: Floats) -> tuple[Floats, Floats]:
+    """What comes out of a delay as long as what waits in it, and what waits then."""
+    if not waiting.shape[1]:
+        return x, waiting
+    both = np.concatenate([waiting, x], axis=1)
+    return both[:, : x.shape[1]], both[:, x.shape[1] :].copy()
+
+
+def _whole(at: int, n: int) -> Floats:
+    return np.ones(n)

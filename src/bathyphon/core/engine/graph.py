@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from bathyphon.core.curves import Envelope
 from bathyphon.core.engine.chain import plan_of
-from bathyphon.core.engine.nodes import ClipNode, LevelNode, Media, Node, SumNode, TreatedNode
+from bathyphon.core.engine.media import Media
+from bathyphon.core.engine.nodes import ClipNode, LevelNode, Node, SumNode, TreatedNode
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Chain, Clip, Reel, Track
 from bathyphon.core.rules import movable_curve
@@ -34,6 +35,8 @@ class Graph:
         Whether sound at one place depends on what came before it.
     lookback : int
         Most samples that any treatment is fed from before its span.
+    listening : bool
+        Whether some track listens to another.
     """
 
     out: Node
@@ -44,6 +47,7 @@ class Graph:
     length: int
     stateful: bool
     lookback: int
+    listening: bool
 
 
 def build_graph(reel: Reel, media: Media, treated: bool = True) -> Graph:
@@ -62,7 +66,15 @@ def build_graph(reel: Reel, media: Media, treated: bool = True) -> Graph:
         return full
     bare = _Builder(reel, media, treated=False).build()
     return Graph(
-        bare.out, bare.stems, bare.clips, full.tails, full.natural_tails, full.length, False, 0
+        bare.out,
+        bare.stems,
+        bare.clips,
+        full.tails,
+        full.natural_tails,
+        full.length,
+        False,
+        0,
+        False,
     )
 
 
@@ -77,10 +89,13 @@ class _Builder:
         self._natural: dict[str, int] = {}
         self._stateful = False
         self._lookback = 0
+        self._tracks: dict[str, Node] = {}
+        self._open: list[str] = []
+        self._listening = False
 
     def build(self) -> Graph:
         reel = self._reel
-        tracks = [self._track(t, track) for t, track in enumerate(reel.tracks)]
+        tracks = [self._track(track.id, "") for track in reel.tracks]
         solo = any(track.solo for track in reel.tracks)
         heard = tuple(
             node
@@ -103,9 +118,24 @@ class _Builder:
             max([picture, span, *ends]),
             self._stateful,
             self._lookback,
+            self._listening,
         )
 
-    def _track(self, index: int, track: Track) -> Node:
+    def _track(self, id: str, where: str) -> Node:
+        """A track after gain and pan; those that it listens to are built before it."""
+        if id in self._tracks:
+            return self._tracks[id]
+        index = next((i for i, t in enumerate(self._reel.tracks) if t.id == id), None)
+        if index is None:
+            return SumNode(f"tracks.{id}", ())
+        if id in self._open:
+            raise Refused("a track cannot listen to itself, nor to one that listens to it", where)
+        self._open.append(id)
+        self._tracks[id] = self._new_track(index, self._reel.tracks[index])
+        self._open.pop()
+        return self._tracks[id]
+
+    def _new_track(self, index: int, track: Track) -> Node:
         where = f"tracks.{index}"
         clips = []
         for c, clip in enumerate(track.clips):
@@ -156,7 +186,7 @@ class _Builder:
         return self._treat(source, chain, where, 0, length)
 
     def _treat(self, source: Node, chain: Chain, where: str, start: int, length: int) -> Node:
-        plan = plan_of(chain, length, self._rate)
+        plan = plan_of(chain, length, self._rate, self._media)
         if plan is None:
             self._tails[where] = self._natural[where] = 0
             return source
@@ -166,4 +196,6 @@ class _Builder:
             return source
         self._stateful = True
         self._lookback = max(self._lookback, plan.lookback)
-        return TreatedNode(where, source, plan, start)
+        self._listening = self._listening or bool(plan.heard)
+        sides = {id: self._track(id, where) for id in sorted(plan.heard)}
+        return TreatedNode(where, source, plan, start, sides)

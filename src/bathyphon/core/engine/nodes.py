@@ -3,24 +3,13 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from typing import Protocol
 
 import numpy as np
-from numpy.typing import NDArray
 
 from bathyphon.core.curves import Curve, Envelope, Floats, gain_of_db
 from bathyphon.core.engine.chain import Plan
+from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.pan import pan_gains
-
-
-class Media(Protocol):
-    """Where clips read from: whole media, conformed to the reel's rate and to stereo."""
-
-    def read(self, media: str, start: int, stop: int) -> NDArray[np.float32]:
-        """Samples ``start … stop − 1``, shape (2, stop − start), zeros outside the medium."""
-
-    def digest(self, media: str) -> str:
-        """Hash of the medium's content."""
 
 
 class Node(ABC):
@@ -102,11 +91,17 @@ class ClipNode(Node):
 
 
 class TreatedNode(Node):
-    """A treatment on what comes in; outside its span and tail it passes the input on."""
+    """A treatment on what comes in; outside its span and tail it passes the input on.
 
-    def __init__(self, name: str, source: Node, plan: Plan, start: int) -> None:
+    ``sides`` are the tracks that it listens to, by their ids.
+    """
+
+    def __init__(
+        self, name: str, source: Node, plan: Plan, start: int, sides: dict[str, Node]
+    ) -> None:
         ends = max(source.ends, start + plan.length + plan.tail if plan.tail else source.ends)
-        super().__init__(name, (source,), source.begins, ends)
+        super().__init__(name, (source, *sides.values()), source.begins, ends)
+        self.sides = sides
         self.plan = plan
         self.start = start
         self.stop = start + plan.length + plan.tail

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from bathyphon.core.engine.chain import Probe
 from bathyphon.core.engine.graph import Graph
-from bathyphon.core.engine.nodes import Media
+from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.runner import Runner, Superseded
 
 Sound = NDArray[np.float32]
@@ -49,7 +49,8 @@ def render(
     block : int
         Samples a processor receives at a time. It never changes the result.
     threads : int
-        Clips and tracks are divided among so many threads; sums are not.
+        Clips and tracks are divided among so many threads; sums are not, nor are tracks that
+        listen to one another.
     stems : bool
         Yield the stems as well.
     probe, wanted : callable
@@ -63,7 +64,7 @@ def render(
         for chunk in range(-(-end // runner.grid)):
             if not wanted():
                 raise Superseded
-            if threads > 1:
+            if threads > 1 and not graph.listening:
                 for group in (graph.clips, graph.stems):
                     list(pool.map(lambda node, i=chunk: runner.output(node, i), group))
             first = chunk * runner.grid

@@ -19,8 +19,9 @@ import scipy
 from bathyphon import __version__
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import State
-from bathyphon.core.engine.chain import Probe, Running
-from bathyphon.core.engine.nodes import ClipNode, LevelNode, Media, Node, TreatedNode
+from bathyphon.core.engine.chain import Hear, Probe, Running
+from bathyphon.core.engine.media import Media
+from bathyphon.core.engine.nodes import ClipNode, LevelNode, Node, TreatedNode
 from bathyphon.core.engine.store import Store
 
 SALT = repr(
@@ -133,8 +134,12 @@ class Runner:
                     self.key(node, i)
                 parts.append(self.key(node, chunk - 1))
             else:
-                parts += [self.key(node.source, i) for i in self._lookback(node)]
-        parts += [self.key(source, chunk) for source in node.inputs]
+                parts += [self.key(s, i) for s in node.inputs for i in self._lookback(node)]
+        if isinstance(node, TreatedNode):
+            last = (stop - 1 + node.plan.lookahead) // self.grid
+            parts += [self.key(s, i) for s in node.inputs for i in range(chunk, last + 1)]
+        else:
+            parts += [self.key(source, chunk) for source in node.inputs]
         return blake2b(b"|".join(parts), digest_size=20).digest()
 
     def _range(self, chunk: int) -> tuple[int, int]:
@@ -189,27 +194,52 @@ class Runner:
 
     def _settle(self, node: TreatedNode, place: _Place) -> None:
         """Feed a treatment what comes before its span; at depth 0 it changes nothing there."""
+        ahead = node.plan.lookahead
         first = max(0, node.start - node.plan.lookback)
-        for chunk in self._lookback(node):
-            start, stop = self._range(chunk)
-            a, b = max(start, first), min(stop, node.start)
-            if a < b:
-                x = self.output(node.source, chunk)[:, a - start : b - start]
-                place.running.process(x, a - node.start)
+        for start in range(first, node.start + ahead, self.grid):
+            stop = min(start + self.grid, node.start + ahead)
+            x = self._stretch(node.source, start, stop)
+            at = start - ahead - node.start
+            place.running.process(x, at, self._hearing(node))
+
+    def _hearing(self, node: TreatedNode) -> Hear | None:
+        if not node.sides:
+            return None
+
+        def hear(track: str, start: int, stop: int) -> Floats:
+            return self._stretch(node.sides[track], node.start + start, node.start + stop)
+
+        return hear
+
+    def _stretch(self, node: Node, start: int, stop: int) -> Floats:
+        """A node's samples ``start … stop − 1``, whatever chunks they lie in."""
+        parts = []
+        at = start
+        if start < 0:
+            parts.append(np.zeros((2, min(0, stop) - start)))
+            at = min(0, stop)
+        while at < stop:
+            chunk = at // self.grid
+            begins = chunk * self.grid
+            upto = min(stop, begins + self.grid)
+            parts.append(self.output(node, chunk)[:, at - begins : upto - begins])
+            at = upto
+        return parts[0] if len(parts) == 1 else np.concatenate(parts, axis=1)
 
     def _advance(self, node: TreatedNode, place: _Place, chunk: int) -> Floats:
         start, stop = self._range(chunk)
-        x = self.output(node.source, chunk)
-        y = x.copy()
+        y = self.output(node.source, chunk).copy()
         a, b = max(start, node.start), min(stop, node.stop)
+        ahead = node.plan.lookahead
+        hear = self._hearing(node)
         place.chunk = -1
         at = a
         while at < b:
             if not self.wanted():
                 raise Superseded
             n = min(b - at, self.piece or self.grid)
-            here = slice(at - start, at - start + n)
-            y[:, here] = place.running.process(x[:, here], at - node.start)
+            x = self._stretch(node.source, at + ahead, at + ahead + n)
+            y[:, at - start : at - start + n] = place.running.process(x, at - node.start, hear)
             at += n
         place.chunk = chunk + 1
         if self.store:

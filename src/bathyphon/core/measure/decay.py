@@ -47,7 +47,7 @@ def decay_times(sound: NDArray[np.floating], rate: int) -> list[BandDecay]:
             continue
         energy = np.sum(octave_band(x, centre, rate) ** 2, axis=0)
         curve = integrated(energy, rate, centre)
-        bands.append(BandDecay(centre, _slope(curve, 20.0, rate), _slope(curve, 30.0, rate)))
+        bands.append(BandDecay(centre, slope(curve, 20.0, rate), slope(curve, 30.0, rate)))
     return bands
 
 
@@ -63,7 +63,8 @@ def integrated(energy: Floats, rate: int, centre_hz: float) -> Floats:
     return 10.0 * np.log10(rest / rest[0]) if rest.size else np.zeros(0)
 
 
-def _slope(curve: Floats, fall_db: float, rate: int) -> float | None:
+def slope(curve: Floats, fall_db: float, rate: int) -> float | None:
+    """Decay time in seconds by a straight line from −5 dB down ``fall_db`` more; None if unsure."""
     inside = np.flatnonzero((curve <= -5.0) & (curve >= -5.0 - fall_db))
     # The end of the recording cuts the integral short: it must lie well below the fit.
     if inside.size < 8 or curve[-1] > -5.0 - fall_db - 10.0:

@@ -15,6 +15,7 @@ from ninja.responses import Status
 
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Reel as ReelDocument
+from bathyphon.core.rules import used_media
 from bathyphon.server.current import account_of
 from bathyphon.server.exports.models import Export
 from bathyphon.server.exports.tasks import run_export, update
@@ -75,9 +76,10 @@ def new_export(request: HttpRequest, id: UUID, data: NewExport) -> Any:
 
 def refuse_unprepared(account: User, reel: ReelDocument) -> None:
     """Refuse a render that would lack sound which is only not prepared yet."""
-    heard = {clip.media for track in reel.tracks for clip in track.clips if clip.enabled}
     open_states = (Media.WAITING, Media.PREPARING)
-    rows = Media.visible_to(account).filter(pk__in=known_ids(heard), state__in=open_states)
+    rows = Media.visible_to(account).filter(
+        pk__in=known_ids(used_media(reel)), state__in=open_states
+    )
     first = rows.order_by("created").first()
     if first is not None:
         raise Refused(f"“{first.name}” is still being prepared; export when it is ready")

@@ -47,9 +47,16 @@ class PreparedMedia:
         found = self._paths.get(media)
         if found is None:
             return np.zeros((2, stop - start), np.float32)
-        path = found[1]
+        return self._file(found[1]).read(start, stop)
+
+    def length(self, media: str) -> int:
+        """Samples of a medium; none of a missing one."""
+        found = self._paths.get(media)
+        return self._file(found[1]).samples if found else 0
+
+    def _file(self, path: Path) -> ConformedFile:
         with _lock:
             file = _files.get(path)
             if file is None:
                 file = _files[path] = ConformedFile(path)
-        return file.read(start, stop)
+        return file

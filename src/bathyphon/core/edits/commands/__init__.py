@@ -7,6 +7,14 @@ from typing import Annotated, Any
 from pydantic import Field, TypeAdapter, ValidationError
 
 from bathyphon.core.edits.commands.cuts import AddCut, MoveCut, NameShot, RemoveCut, SetCuts
+from bathyphon.core.edits.commands.effects import (
+    AddEffect,
+    AddEffects,
+    ApplyPreset,
+    MoveEffect,
+    RemoveEffect,
+    SetEffect,
+)
 from bathyphon.core.edits.commands.markers import AddMarkers, RemoveMarker, SetMarker
 from bathyphon.core.edits.commands.media import (
     AddMedium,
@@ -23,13 +31,10 @@ from bathyphon.core.edits.commands.tracks import (
     SetTrack,
 )
 from bathyphon.core.edits.commands.treatments import (
-    AddEffect,
     AddTreatment,
-    MoveEffect,
-    RemoveEffect,
     RemoveTreatment,
+    RingOutTo,
     SetChain,
-    SetEffect,
     SetTreatment,
 )
 from bathyphon.core.edits.commands.whole import RenameReel, SetMix, SetPicture
@@ -60,7 +65,10 @@ Command = (
     | SetTreatment
     | RemoveTreatment
     | SetChain
+    | RingOutTo
     | AddEffect
+    | AddEffects
+    | ApplyPreset
     | SetEffect
     | MoveEffect
     | RemoveEffect

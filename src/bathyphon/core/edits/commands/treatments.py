@@ -12,15 +12,15 @@ from bathyphon.core.edits.commands.base import (
     Part,
     append_to,
     given_values,
-    label_of,
     name_of,
     set_values,
     words_of,
 )
-from bathyphon.core.edits.find import at, chain_path, effect_path, track_path, treatment_path
+from bathyphon.core.edits.commands.chains import chain_name, make_chain, set_in_chain, span_of
+from bathyphon.core.edits.find import at, track_path, treatment_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.spans import Moment, RampLength, resized
-from bathyphon.core.effects import EFFECTS
+from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
 
 
@@ -115,124 +115,31 @@ class SetChain(EditCommand):
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         values = given_values(self)
-        return [*_make_chain(document, self.owner), *_set_in_chain(document, self.owner, values)]
+        return [*make_chain(document, self.owner), *set_in_chain(document, self.owner, values)]
 
     def title(self, document: Document) -> str:
-        return f"set {words_of(given_values(self))} of {_chain_name(document, self.owner)}"
+        return f"set {words_of(given_values(self))} of {chain_name(document, self.owner)}"
 
 
-class AddEffect(EditCommand):
-    """Put an effect into a chain."""
+class RingOutTo(EditCommand):
+    """Let a chain ring out to the next cut or marker after its end, fading into it."""
 
-    kind: Literal["add_effect"]
+    kind: Literal["ring_out_to"]
     owner: str
-    effect: Part
-    index: int | None = Field(None, ge=0)
+    to: Literal["cut", "marker"]
 
     def patch(self, document: Document, clock: Clock) -> Patch:
-        path = chain_path(document, self.owner)
-        make = _make_chain(document, self.owner)
-        effects = [] if make else at(document, path).get("effects", [])
-        here = len(effects) if self.index is None else min(self.index, len(effects))
-        if not make and "effects" not in at(document, path):
-            make = [{"op": "add", "path": pointer(*path, "effects"), "value": []}]
-        return [
-            *make,
-            {"op": "add", "path": pointer(*path, "effects", here), "value": self.effect},
-        ]
+        _, end = span_of(document, self.owner)
+        if self.to == "cut":
+            cuts = document.get("picture", {}).get("cuts", [])
+            places = [clock.sample_of_frame(frame) for frame in cuts]
+        else:
+            places = [marker["at"] for marker in document.get("markers", [])]
+        ahead = min((p for p in places if p > end), default=None)
+        if ahead is None:
+            raise Refused(f"there is no {self.to} after the end of this treatment", "to")
+        values = {"ring_out": ahead - end}
+        return [*make_chain(document, self.owner), *set_in_chain(document, self.owner, values)]
 
     def title(self, document: Document) -> str:
-        return f"add {label_of(self.effect)} to {_chain_name(document, self.owner)}"
-
-
-class SetEffect(EditCommand):
-    """Set parameters or bypass of an effect; a parameter given as null returns to its default."""
-
-    kind: Literal["set_effect"]
-    owner: str
-    id: str
-    params: Part = Field(default_factory=dict)
-    bypass: bool | None = None
-
-    def patch(self, document: Document, clock: Clock) -> Patch:
-        path = effect_path(document, self.owner, self.id)
-        effect = at(document, path)
-        patch: Patch = []
-        if self.params and "params" not in effect:
-            patch.append({"op": "add", "path": pointer(*path, "params"), "value": {}})
-        for id, value in self.params.items():
-            place = pointer(*path, "params", id)
-            there = id in effect.get("params", {})
-            if value is None:
-                patch += [{"op": "remove", "path": place}] if there else []
-            else:
-                patch.append({"op": "replace" if there else "add", "path": place, "value": value})
-        if self.bypass is not None:
-            patch += set_values(document, path, {"bypass": self.bypass})
-        return patch
-
-    def title(self, document: Document) -> str:
-        effect = at(document, effect_path(document, self.owner, self.id))
-        if self.bypass is not None:
-            return f"switch {label_of(effect)} {'off' if self.bypass else 'on'}"
-        known = EFFECTS.get(effect["kind"])
-        labels = [p.label.lower() for p in known.parameters if p.id in self.params] if known else []
-        return f"set {', '.join(labels) or 'a value'} of {label_of(effect)}"
-
-
-class MoveEffect(EditCommand):
-    """Move an effect to another place in its chain."""
-
-    kind: Literal["move_effect"]
-    owner: str
-    id: str
-    index: int = Field(ge=0)
-
-    def patch(self, document: Document, clock: Clock) -> Patch:
-        path = effect_path(document, self.owner, self.id)
-        chain = at(document, path[:-1])
-        index = min(self.index, len(chain) - 1)
-        return [
-            {"op": "remove", "path": pointer(*path)},
-            {"op": "add", "path": pointer(*path[:-1], index), "value": chain[path[-1]]},
-        ]
-
-    def title(self, document: Document) -> str:
-        return f"move {label_of(at(document, effect_path(document, self.owner, self.id)))}"
-
-
-class RemoveEffect(EditCommand):
-    """Take an effect out of its chain."""
-
-    kind: Literal["remove_effect"]
-    owner: str
-    id: str
-
-    def patch(self, document: Document, clock: Clock) -> Patch:
-        return [{"op": "remove", "path": pointer(*effect_path(document, self.owner, self.id))}]
-
-    def title(self, document: Document) -> str:
-        return f"remove {label_of(at(document, effect_path(document, self.owner, self.id)))}"
-
-
-def _make_chain(document: Document, owner: str) -> Patch:
-    path = chain_path(document, owner)
-    if owner == "mix" and "mix" not in document:
-        return [{"op": "add", "path": "/mix", "value": {"treatment": {"effects": []}}}]
-    if path[-1] == "treatment" and "treatment" not in at(document, path[:-1]):
-        return [{"op": "add", "path": pointer(*path), "value": {"effects": []}}]
-    return []
-
-
-def _set_in_chain(document: Document, owner: str, values: Part) -> Patch:
-    path = chain_path(document, owner)
-    if _make_chain(document, owner):
-        return [{"op": "add", "path": pointer(*path, k), "value": v} for k, v in values.items()]
-    return set_values(document, path, values)
-
-
-def _chain_name(document: Document, owner: str) -> str:
-    if owner == "mix":
-        return "the mix"
-    path = chain_path(document, owner)
-    return name_of(document, path[:-1] if path[-1] == "treatment" else path)
+        return f"let {chain_name(document, self.owner)} ring to the next {self.to}"

@@ -1,0 +1,45 @@
+"""Running an effect with its parameters held as they are at one moment."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from bathyphon.core.curves import Curve, Floats
+from bathyphon.core.effects.base import Effect, Settings
+
+
+def held(settings: Settings, at: int) -> Settings:
+    """The settings with every curve replaced by its value at a sample."""
+    curves = {
+        id: Curve.constant(float(settings.values(id, at, 1)[0]), curve.scale)
+        for id, curve in settings.curves.items()
+    }
+    return replace(settings, curves=curves, length=None)
+
+
+def value(settings: Settings, id: str) -> float:
+    """A held parameter."""
+    return settings.curves[id].keyframes[0].value
+
+
+def answer(effect: Effect, settings: Settings, x: Floats) -> Floats:
+    """What comes out for a sound, aligned with it, same shape (2, n)."""
+    late = effect.lookahead(settings)
+    both = np.concatenate([x, np.zeros((2, late))], axis=1)
+    amount = 1.0
+    if "amount" in settings.curves:
+        amount = value(settings, "amount") / 100.0
+    depth = np.full(both.shape[1], amount)
+    return effect.make(settings).process(both, -late, depth)[:, late:]
+
+
+def impulse(samples: int, level: float = 1.0, side: int | None = None) -> Floats:
+    """One pulse on both sides or on one, shape (2, samples)."""
+    x = np.zeros((2, samples))
+    if side is None:
+        x[:, 0] = level
+    else:
+        x[side, 0] = level
+    return x

@@ -1,0 +1,74 @@
+"""Reading a delay line between its samples."""
+
+from __future__ import annotations
+
+import math
+
+from numba import njit
+
+from bathyphon.core.curves import Floats
+
+
+@njit(cache=True, nogil=True, inline="always")
+def tap(line: Floats, size: int, write: int, delay: float) -> float:  # pragma: no cover
+    """Read ``delay`` samples back from ``write``; between samples, cubic Lagrange interpolation.
+
+    The sample at ``write`` itself may be in use, so ``delay`` lies between 2 and ``size`` − 3; a
+    whole number of samples is read as it is, and may be anything from 0 on.
+    """
+    whole = int(math.floor(delay))
+    u = delay - whole
+    at = write - whole
+    if at < 0:
+        at += size
+    if u == 0.0:
+        return float(line[at])
+    newer = at + 1 if at + 1 < size else 0
+    older = at - 1 if at > 0 else size - 1
+    oldest = older - 1 if older > 0 else size - 1
+    y0, y1, y2, y3 = line[newer], line[at], line[older], line[oldest]
+    return float(
+        -u * (u - 1.0) * (u - 2.0) / 6.0 * y0
+        + (u + 1.0) * (u - 1.0) * (u - 2.0) / 2.0 * y1
+        - (u + 1.0) * u * (u - 2.0) / 2.0 * y2
+        + (u + 1.0) * u * (u - 1.0) / 6.0 * y3
+    )
+
+
+@njit(cache=True, nogil=True)
+def moving_voices(
+    x: Floats, delay: Floats, feedback: Floats, lines: Floats, write: int, out: Floats
+) -> int:  # pragma: no cover - compiled
+    """Voices of each side read at moving places of one line, their mean fed back.
+
+    Parameters
+    ----------
+    x, out : ndarray, shape (2, n)
+    delay : ndarray, shape (2, voices, n)
+        In samples, at least 2.
+    feedback : ndarray, shape (n,)
+        Share of the voices' mean that goes in again, below 1.
+    lines : ndarray, shape (2, size)
+        Updated.
+    write : int
+        Place in the lines.
+
+    Returns
+    -------
+    int
+        The place after this block.
+    """
+    size = lines.shape[1]
+    voices = delay.shape[1]
+    for i in range(x.shape[1]):
+        for side in range(2):
+            total = 0.0
+            for v in range(voices):
+                total += tap(lines[side], size, write, delay[side, v, i])
+            out[side, i] = total
+            new = x[side, i] + feedback[i] * total / voices
+            lines[side, write] = new if abs(new) > 1e-30 else 0.0
+        write += 1
+        if write == size:
+            write = 0
+    return write

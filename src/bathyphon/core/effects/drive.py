@@ -1,0 +1,207 @@
+"""Drive: an amplifier, a loudspeaker or a tape that is asked for too much.
+
+The wave is bent at four times the rate, and between its samples by differences of the curve's
+second antiderivative (J. D. Parker, V. Zavalishin and E. Le Bivic, "Reducing the aliasing of
+nonlinear waveshaping using continuous-time convolution", DAFx 2016; S. Bilbao, F. Esqueda, J. D.
+Parker and V. Välimäki, "Antiderivative antialiasing for memoryless nonlinearities", IEEE Signal
+Processing Letters 24, 2017), so what it adds are harmonics and little else.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numba import njit
+
+from bathyphon.core.curves import Floats, gain_of_db
+from bathyphon.core.effects import oversampling
+from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
+from bathyphon.core.effects.filters import FLUSH, warped
+
+SHAPES = ("soft", "hard", "fold")
+BLOCK = 1024
+SMALL_STEP = 1e-3
+OPEN_HZ = 20000.0
+
+
+@njit(cache=True, nogil=True, inline="always")
+def curve(shape: int, v: float) -> float:  # pragma: no cover - compiled
+    """What comes out for ``v``: near zero always ``v`` itself."""
+    if shape == 0:
+        return v / math.sqrt(1.0 + v * v)
+    if shape == 1:
+        return min(max(v, -1.0), 1.0)
+    return math.sin(v)
+
+
+@njit(cache=True, nogil=True, inline="always")
+def once(shape: int, v: float) -> float:  # pragma: no cover - compiled
+    """Integral of :func:`curve` from 0 to ``v``."""
+    if shape == 0:
+        return math.sqrt(1.0 + v * v)
+    if shape == 1:
+        size = abs(v)
+        return 0.5 * v * v if size <= 1.0 else size - 0.5
+    return -math.cos(v)
+
+
+@njit(cache=True, nogil=True, inline="always")
+def twice(shape: int, v: float) -> float:  # pragma: no cover - compiled
+    """Integral of :func:`once`."""
+    if shape == 0:
+        return 0.5 * (v * math.sqrt(1.0 + v * v) + math.asinh(v))
+    if shape == 1:
+        size = abs(v)
+        if size <= 1.0:
+            return v * v * v / 6.0
+        return math.copysign(0.5 * size * size - 0.5 * size + 1.0 / 6.0, v)
+    return -math.sin(v)
+
+
+@njit(cache=True, nogil=True, inline="always")
+def steepness(shape: int, v: float) -> float:  # pragma: no cover - compiled
+    """Derivative of :func:`curve`."""
+    if shape == 0:
+        return float(1.0 / (1.0 + v * v) ** 1.5)
+    if shape == 1:
+        return 1.0 if abs(v) < 1.0 else 0.0
+    return math.cos(v)
+
+
+@njit(cache=True, nogil=True, inline="always")
+def _slope(shape: int, a: float, b: float, at_a: float, at_b: float) -> float:  # pragma: no cover
+    """Mean of :func:`once` between ``a`` and ``b``."""
+    step = a - b
+    if abs(step) > SMALL_STEP:
+        return float((at_a - at_b) / step)
+    middle = 0.5 * (a + b)
+    # The next term of the series, without which the second difference would be wrong.
+    return float(once(shape, middle) + steepness(shape, middle) * step * step / 24.0)
+
+
+@njit(cache=True, nogil=True)
+def _bend(x: Floats, gain: Floats, shape: int, memory: Floats) -> None:  # pragma: no cover
+    """Bend a fast stream in place; ``gain`` is at the slow rate, ``memory`` the last two inputs."""
+    b, c = memory[0], memory[1]
+    at_b = twice(shape, b)
+    old = _slope(shape, b, c, at_b, twice(shape, c))
+    for i in range(x.size):
+        a = x[i] * gain[i // oversampling.FACTOR]
+        at_a = twice(shape, a)
+        new = _slope(shape, a, b, at_a, at_b)
+        if abs(a - c) > SMALL_STEP:
+            y = 2.0 * (new - old) / (a - c)
+        else:
+            # For small steps all of it is the curve at their mean.
+            y = curve(shape, (a + b + c) / 3.0)
+        x[i] = y
+        b, c = a, b
+        at_b = at_a
+        old = new
+    memory[0], memory[1] = b, c
+
+
+@njit(cache=True, nogil=True)
+def _darken(
+    x: Floats, freq_hz: Floats, sample_rate: float, state: Floats
+) -> None:  # pragma: no cover - compiled
+    """One-pole low-pass of both sides in place, left out entirely at the end of its range."""
+    for side in range(2):
+        row = x[side]
+        m = state[side]
+        last = -1.0
+        gain = share = 0.0
+        for i in range(row.size):
+            if freq_hz[i] != last:
+                last = freq_hz[i]
+                g = warped(last, sample_rate)
+                gain = g / (1.0 + g)
+                u = min(max((OPEN_HZ - last) / 4000.0, 0.0), 1.0)
+                share = u * u * (3.0 - 2.0 * u)
+            v = (row[i] - m) * gain
+            low = v + m
+            m = low + v
+            row[i] += share * (low - row[i])
+            if abs(m) < FLUSH:
+                m = 0.0
+        state[side] = m
+
+
+class Drive(Processor):
+    """Up, bend, down, darken, mix with the direct sound as late as the bent one."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        self._up = np.zeros((2, oversampling.PAST))
+        self._down = np.zeros((2, oversampling.FACTOR, oversampling.PAST))
+        self._last = np.zeros((2, 2))
+        self._tone = np.zeros(2)
+        self._direct = np.zeros((2, oversampling.DELAY))
+
+    def process(self, x: Floats, at: int, depth: Floats) -> Floats:
+        """Overdrive one block."""
+        s = self._settings
+        n = x.shape[1]
+        up, down = oversampling.filters()
+        amount = s.values("amount_db", at, n)
+        gain = gain_of_db(amount)
+        shape = s.choice("shape")
+        y = np.empty((2, n))
+        fast = np.empty(oversampling.FACTOR * min(n, BLOCK))
+        for start in range(0, n, BLOCK):
+            stop = min(start + BLOCK, n)
+            some = fast[: oversampling.FACTOR * (stop - start)]
+            for side in range(2):
+                part = np.ascontiguousarray(x[side, start:stop])
+                oversampling.up(part, up, self._up[side], some)
+                _bend(some, gain[start:stop], shape, self._last[side])
+                oversampling.down(some, down, self._down[side], y[side, start:stop])
+        # Half of the gain is taken back: about as loud as before, and denser.
+        y *= gain_of_db(-0.5 * amount)
+        _darken(y, s.values("tone_hz", at, n), float(s.sample_rate), self._tone)
+        both = np.concatenate([self._direct, x], axis=1)
+        self._direct = both[:, n:].copy()
+        mix = s.values("mix", at, n) / 100.0
+        y *= np.minimum(1.0, 2.0 * mix)
+        y += np.minimum(1.0, 2.0 - 2.0 * mix) * both[:, :n]
+        return y
+
+    def state(self) -> State:
+        """Filter memories, the last input and what waits."""
+        parts = (self._up, self._down, self._last, self._tone, self._direct)
+        return tuple(part.copy() for part in parts)
+
+    def restore(self, state: State) -> None:
+        """Continue from a state."""
+        self._up, self._down, self._last, self._tone, self._direct = (p.copy() for p in state)
+
+
+EFFECT = Effect(
+    id="drive",
+    label="Drive",
+    engages="blend",
+    parameters=(
+        Parameter(
+            "amount_db", "Amount", "dB", 0.0, 48.0, "db", default=18.0,
+            help="How far it is overdriven.",
+        ),
+        Parameter(
+            "tone_hz", "Tone", "Hz", 500.0, OPEN_HZ, "log", default=8000.0,
+            help="Takes the edge off what is added; fully open at 20 kHz.",
+        ),
+        Parameter(
+            "mix", "Mix", "%", 0.0, 100.0, "linear", default=100.0,
+            help="Up to 50 % the direct sound stays whole; at 100 % it is gone.",
+        ),
+        Parameter(
+            "shape", "Shape", "", 0.0, 2.0, "linear", default=0.0, movable=False, choices=SHAPES,
+            help="Soft like tape, hard like a broken input, folded like a torn loudspeaker.",
+        ),
+    ),
+    telling=("amount_db", "tone_hz"),
+    make=Drive,
+    lookback_s=0.05,
+    lookahead=lambda settings: oversampling.DELAY,
+    help="An amplifier or loudspeaker that is asked for too much.",
+)  # fmt: skip

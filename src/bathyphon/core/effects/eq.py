@@ -1,0 +1,119 @@
+"""Equaliser: up to eight bands, each a cut, a shelf, a peak or a notch.
+
+Peaks and shelves are those of R. Bristow-Johnson's *Audio EQ Cookbook*, as topology-preserving
+state-variable filters after A. Simper, "Linear trapezoidal state variable filter" (2014); cuts are
+Butterworth of the order that their slope says.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bathyphon.core.curves import Floats
+from bathyphon.core.effects.base import (
+    Effect,
+    Group,
+    Parameter,
+    Processor,
+    Settings,
+    State,
+    swept,
+)
+from bathyphon.core.effects.sections import band, butterworth_qs
+
+TYPES = ("low_cut", "low_shelf", "peak", "high_shelf", "high_cut", "notch")
+SLOPES = ("12", "24", "48")
+CUTS = (0, 4)
+NEUTRAL_HZ = {0: 10.0, 4: 20000.0}
+MOST_SECTIONS = 4
+MAXIMALLY_FLAT = 0.5**0.5
+
+
+class Eq(Processor):
+    """Bands one after another."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        self._memory = np.zeros((settings.entries("bands"), MOST_SECTIONS, 2, 2))
+
+    def process(self, x: Floats, at: int, depth: Floats) -> Floats:
+        """Filter one block."""
+        y = x.copy()
+        for index in range(self._memory.shape[0]):
+            self._band(index, y, at, depth)
+        return y
+
+    def _band(self, index: int, y: Floats, at: int, depth: Floats) -> None:
+        s = self._settings
+        name = f"bands.{index}"
+        kind = s.choice(f"{name}.type")
+        rate = float(s.sample_rate)
+        freq = s.values(f"{name}.freq_hz", at, depth.size)
+        q = s.values(f"{name}.q", at, depth.size)
+        memory = self._memory[index]
+        if kind not in CUTS:
+            gain = swept(EFFECT, s, f"{name}.gain_db", at, depth)
+            # A notch has no gain to glide: it is let in by its share.
+            amount = depth if kind == TYPES.index("notch") else gain
+            band(y, kind, freq, amount, q, rate, memory[0])
+            return
+        # On its way a cut comes from the far end of the range, where it takes nothing away.
+        away = NEUTRAL_HZ[kind]
+        freq = away * np.exp(depth * np.log(freq / away))
+        sections = int(SLOPES[s.choice(f"{name}.slope")]) // 12
+        qs = butterworth_qs(2 * sections)
+        for k in range(sections):
+            own = np.full(depth.size, qs[k])
+            # The resonance is that of the sharpest section.
+            sharp = own * (q / MAXIMALLY_FLAT) if k == sections - 1 else own
+            band(y, kind, freq, depth, sharp, rate, memory[k])
+
+    def state(self) -> State:
+        """Filter memories."""
+        return (self._memory.copy(),)
+
+    def restore(self, state: State) -> None:
+        """Continue from a state."""
+        self._memory = state[0].copy()
+
+
+BAND = Group(
+    id="bands",
+    label="Band",
+    most=8,
+    parameters=(
+        Parameter(
+            "type", "Type", "", 0.0, 5.0, "linear", default=2.0, movable=False, choices=TYPES,
+            help="Cuts take away what lies beyond, shelves lift or lower it, a peak lifts or "
+            "lowers what lies around, a notch takes out one tone.",
+        ),
+        Parameter(
+            "freq_hz", "Frequency", "Hz", 20.0, 20000.0, "log", default=1000.0,
+            help="Where the band lies.",
+        ),
+        Parameter(
+            "gain_db", "Gain", "dB", -24.0, 24.0, "db", default=0.0, neutral=0.0,
+            help="How far it lifts or lowers; cuts and notches have none.",
+        ),
+        Parameter(
+            "q", "Q", "", 0.1, 24.0, "log", default=MAXIMALLY_FLAT,
+            help="How narrow it is; for a cut, how much its edge rings: 0.71 not at all.",
+        ),
+        Parameter(
+            "slope", "Slope", "dB/oct", 0.0, 2.0, "linear", default=0.0, movable=False,
+            choices=SLOPES, help="How steep a cut is.",
+        ),
+    ),
+)  # fmt: skip
+
+EFFECT = Effect(
+    id="eq",
+    label="Equaliser",
+    engages="sweep",
+    parameters=(),
+    telling=(),
+    make=Eq,
+    lookback_s=0.25,
+    group=BAND,
+    help="Up to eight bands: cuts, shelves, peaks and notches.",
+)

@@ -1,0 +1,116 @@
+"""Phaser: notches that wander through the sound.
+
+Six first-order all-passes in a row (J. O. Smith, "An all-pass approach to digital phasing and
+flanging", ICMC 1984), in the topology-preserving form, whose frequency swings by octaves.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numba import njit
+
+from bathyphon.core.curves import Floats
+from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
+from bathyphon.core.effects.filters import FLUSH, warped
+from bathyphon.core.effects.oscillators import phases, wave
+
+STAGES = 6
+OCTAVES = 2.0
+LOOP_LIMIT = 0.97
+
+
+@njit(cache=True, nogil=True)
+def _run(
+    x: Floats, freq_hz: Floats, feedback: Floats, sample_rate: float, memory: Floats, out: Floats
+) -> None:  # pragma: no cover - compiled
+    for side in range(2):
+        last = memory[side, STAGES]
+        for i in range(x.shape[1]):
+            g = warped(freq_hz[side, i], sample_rate)
+            share = g / (1.0 + g)
+            v = x[side, i] + feedback[i] * last
+            for k in range(STAGES):
+                step = (v - memory[side, k]) * share
+                low = step + memory[side, k]
+                memory[side, k] = low + step
+                if abs(memory[side, k]) < FLUSH:
+                    memory[side, k] = 0.0
+                v = 2.0 * low - v
+            last = v if abs(v) > FLUSH else 0.0
+            out[side, i] = v
+        memory[side, STAGES] = last
+
+
+class Phaser(Processor):
+    """The all-passes and the direct sound cancel where they meet in opposite phase."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        self._memory = np.zeros((2, STAGES + 1))
+        self._phase = 0.0
+
+    def process(self, x: Floats, at: int, depth: Floats) -> Floats:
+        """Phase one block."""
+        s = self._settings
+        n = x.shape[1]
+        rate = s.values("rate_hz", at, n)
+        turns = np.empty(n)
+        self._phase = phases(rate, float(s.sample_rate), self._phase, turns)
+        apart = s.values("stereo", at, n) / 360.0
+        middle = 1000.0 / (2.0 * math.pi * s.values("delay_ms", at, n))
+        octaves = OCTAVES * s.values("swing", at, n) / 100.0
+        freq = np.stack(
+            [middle * 2.0 ** (octaves * wave(turns + side * apart, 0, rate)) for side in range(2)]
+        )
+        feedback = np.clip(s.values("feedback", at, n) / 100.0, -LOOP_LIMIT, LOOP_LIMIT)
+        wet = np.empty_like(x)
+        _run(x, freq, feedback, float(s.sample_rate), self._memory, wet)
+        mix = s.values("mix", at, n) / 100.0
+        return np.minimum(1.0, 2.0 - 2.0 * mix) * x + np.minimum(1.0, 2.0 * mix) * wet
+
+    def state(self) -> State:
+        """All-passes and the swing's phase."""
+        return (self._memory.copy(), np.array(self._phase))
+
+    def restore(self, state: State) -> None:
+        """Continue from a state."""
+        self._memory = state[0].copy()
+        self._phase = float(state[1])
+
+
+EFFECT = Effect(
+    id="phaser",
+    label="Phaser",
+    engages="blend",
+    parameters=(
+        Parameter(
+            "rate_hz", "Rate", "Hz", 0.02, 10.0, "log", default=0.4, help="Swings a second.",
+        ),
+        Parameter(
+            "swing", "Swing", "%", 0.0, 100.0, "linear", default=70.0,
+            help="How far the notches wander; at 100 % two octaves each way.",
+        ),
+        Parameter(
+            "feedback", "Feedback", "%", -95.0, 95.0, "linear", default=30.0,
+            help="How sharp the peaks between the notches are.",
+        ),
+        Parameter(
+            "delay_ms", "Delay", "ms", 0.02, 1.0, "log", default=0.2,
+            help="How long each stage holds the sound back: the longer, the lower the notches.",
+        ),
+        Parameter(
+            "stereo", "Stereo", "°", 0.0, 180.0, "linear", default=60.0,
+            help="How far apart left and right swing.",
+        ),
+        Parameter(
+            "mix", "Mix", "%", 0.0, 100.0, "linear", default=50.0,
+            help="At 50 % the notches are deepest.",
+        ),
+    ),
+    telling=("rate_hz", "swing"),
+    make=Phaser,
+    lookback_s=0.2,
+    help="Notches that wander through the sound: softer than a flanger.",
+)  # fmt: skip

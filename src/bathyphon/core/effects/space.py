@@ -1,0 +1,140 @@
+"""Space: the sound in a place whose impulse response is known, by convolution."""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+
+import numpy as np
+
+from bathyphon.core.curves import Floats, gain_of_db
+from bathyphon.core.effects.base import (
+    Effect,
+    Parameter,
+    Processor,
+    Reference,
+    Settings,
+    State,
+)
+from bathyphon.core.effects.convolution import SHORT, Convolver
+from bathyphon.core.effects.rooms.spaces import SPACES, prepared, response
+
+LONGEST_PREDELAY_MS = 500.0
+LONGEST_SECONDS = 30
+
+
+@lru_cache(maxsize=8)
+def _stretched(name: str, percent: float, sample_rate: int) -> Floats:
+    return _resampled(response(name, sample_rate), percent)
+
+
+def _resampled(found: Floats, percent: float) -> Floats:
+    if percent == 100.0:
+        return found
+    count = max(1, round(found.shape[2] * percent / 100.0))
+    # SciPy's signal package takes half a second to import: not before it is needed.
+    from scipy.signal import resample
+
+    # Beyond its end it is silence: without it, the resampler would wrap around.
+    padded = np.concatenate([found, np.zeros((2, 2, found.shape[2] // 8 + 64))], axis=2)
+    whole = max(1, round(padded.shape[2] * percent / 100.0))
+    longer: Floats = np.asarray(resample(padded, whole, axis=2))[:, :, :count]
+    return prepared(longer)
+
+
+def response_of(settings: Settings) -> Floats:
+    """The response that is used, shape (2, 2, n), without its pre-delay."""
+    percent = settings.curves["stretch"].keyframes[0].value
+    given = settings.sounds.get("file")
+    if given is None:
+        name = SPACES[settings.choice("response")]
+        return _stretched(name, percent, settings.sample_rate)
+    samples = given[1][:, : LONGEST_SECONDS * settings.sample_rate].astype(np.float64)
+    found = np.zeros((2, 2, max(1, samples.shape[1])))
+    if samples.any():
+        found[0, 0, : samples.shape[1]], found[1, 1, : samples.shape[1]] = samples
+        return _resampled(prepared(found), percent)
+    return found
+
+
+def _predelay(settings: Settings) -> int:
+    value = settings.curves["predelay_ms"].keyframes[0].value
+    return round(value * settings.sample_rate / 1000.0)
+
+
+class Space(Processor):
+    """Direct sound and the place's answer."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        found = response_of(settings)
+        late = np.zeros((2, 2, _predelay(settings)))
+        self._convolver = Convolver(np.concatenate([late, found], axis=2))
+        self._direct = np.zeros((2, SHORT))
+
+    def process(self, x: Floats, at: int, depth: Floats) -> Floats:
+        """Put one block into the place."""
+        s = self._settings
+        n = x.shape[1]
+        wet = self._convolver.process(x, at + SHORT)
+        both = np.concatenate([self._direct, x], axis=1)
+        self._direct = both[:, n:].copy()
+        mix = s.values("mix", at, n) / 100.0
+        dry = np.minimum(1.0, 2.0 - 2.0 * mix) * gain_of_db(s.values("dry_db", at, n))
+        y: Floats = dry * both[:, :n] + np.minimum(1.0, 2.0 * mix) * wet
+        return y
+
+    def state(self) -> State:
+        """Spectra of what was heard, and what waits."""
+        return (self._direct.copy(), *self._convolver.state())
+
+    def restore(self, state: State) -> None:
+        """Continue from a state."""
+        self._direct = state[0].copy()
+        self._convolver.restore(state[1:])
+
+
+def tail(settings: Settings) -> int:
+    """Samples of the response and its pre-delay."""
+    if settings.curves["mix"].largest <= 0.0:
+        return 0
+    closing = math.ceil(0.02 * settings.sample_rate)
+    return int(response_of(settings).shape[2]) + _predelay(settings) + closing
+
+
+EFFECT = Effect(
+    id="space",
+    label="Space",
+    engages="send",
+    parameters=(
+        Parameter(
+            "response", "Place", "", 0.0, len(SPACES) - 1.0, "linear",
+            default=float(SPACES.index("cavern")), movable=False, choices=SPACES,
+            help="Rooms computed from their walls, and things that ring.",
+        ),
+        Parameter(
+            "mix", "Mix", "%", 0.0, 100.0, "linear", default=35.0,
+            help="Up to 50 % the direct sound stays whole; at 100 % only the place is left.",
+        ),
+        Parameter(
+            "stretch", "Stretch", "%", 25.0, 400.0, "log", default=100.0, movable=False,
+            help="Longer is larger and deeper.",
+        ),
+        Parameter(
+            "predelay_ms", "Pre-delay", "ms", 0.0, LONGEST_PREDELAY_MS, "linear", default=0.0,
+            movable=False, help="Time before the place answers.",
+        ),
+        Parameter(
+            "dry_db", "Direct", "dB", -96.0, 12.0, "db", default=0.0,
+            help="Level of the direct sound, apart from the place.",
+        ),
+    ),
+    telling=("mix", "stretch"),
+    make=Space,
+    tail=tail,
+    lookahead=lambda settings: SHORT,
+    reference=Reference(
+        "file", "Own response", "media", "A recorded impulse response, instead of the place."
+    ),
+    help="A known place or thing: a cavern, a tank, a plate, a pipe.",
+)  # fmt: skip

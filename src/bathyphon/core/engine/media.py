@@ -1,0 +1,21 @@
+"""Where a graph's sound comes from."""
+
+from __future__ import annotations
+
+from typing import Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+
+class Media(Protocol):
+    """Where clips read from: whole media, conformed to the reel's rate and to stereo."""
+
+    def read(self, media: str, start: int, stop: int) -> NDArray[np.float32]:
+        """Samples ``start … stop − 1``, shape (2, stop − start), zeros outside the medium."""
+
+    def digest(self, media: str) -> str:
+        """Hash of the medium's content."""
+
+    def length(self, media: str) -> int:
+        """Samples of the medium."""

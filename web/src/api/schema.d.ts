@@ -256,6 +256,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/{id}/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draw Effect
+         * @description What an effect of a reel does at a moment.
+         */
+        post: operations["bathyphon_server_effects_draw_effect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/media": {
         parameters: {
             query?: never;
@@ -485,6 +505,24 @@ export interface components {
             help: string;
             /** Parameters */
             parameters: components["schemas"]["ParameterTable"][];
+            group: components["schemas"]["GroupTable"] | null;
+            reference: components["schemas"]["ReferenceTable"] | null;
+            /** Presets */
+            presets: components["schemas"]["PresetLine"][];
+        };
+        /**
+         * GroupTable
+         * @description Parameters that come several times.
+         */
+        GroupTable: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Most */
+            most: number;
+            /** Parameters */
+            parameters: components["schemas"]["ParameterTable"][];
         };
         /**
          * ParameterTable
@@ -517,6 +555,30 @@ export interface components {
             whole: boolean;
             /** Choices */
             choices: string[];
+        };
+        /**
+         * PresetLine
+         * @description A starting point.
+         */
+        PresetLine: {
+            /** Name */
+            name: string;
+            /** Help */
+            help: string;
+        };
+        /**
+         * ReferenceTable
+         * @description A setting that names a track or a medium.
+         */
+        ReferenceTable: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** To */
+            to: string;
+            /** Help */
+            help: string;
         };
         /**
          * ReelLine
@@ -709,6 +771,114 @@ export interface components {
             };
             /** Count */
             count: number;
+        };
+        /**
+         * AxisData
+         * @description One axis.
+         */
+        AxisData: {
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Scale */
+            scale: string;
+        };
+        /**
+         * DrawingAnswer
+         * @description A drawing, if there is one of this effect.
+         */
+        DrawingAnswer: {
+            drawing: components["schemas"]["DrawingData"] | null;
+        };
+        /**
+         * DrawingData
+         * @description What an effect does at one moment.
+         */
+        DrawingData: {
+            x: components["schemas"]["AxisData"];
+            y: components["schemas"]["AxisData"];
+            /** Lines */
+            lines: components["schemas"]["LineData"][];
+            /** Marks */
+            marks: components["schemas"]["MarkData"][];
+            /** Grips */
+            grips: components["schemas"]["GripData"][];
+            /** Facts */
+            facts: string[];
+            /** Round */
+            round: boolean;
+        };
+        /**
+         * GripData
+         * @description A place that can be dragged, and the parameters that it sets.
+         */
+        GripData: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Label */
+            label: string;
+            /** X Parameter */
+            x_parameter: string;
+            /** Y Parameter */
+            y_parameter: string;
+            /** X Factor */
+            x_factor: number;
+            /** Y Factor */
+            y_factor: number;
+        };
+        /**
+         * LineData
+         * @description A line through points.
+         */
+        LineData: {
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+            /** Style */
+            style: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * MarkData
+         * @description A single event.
+         */
+        MarkData: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Label */
+            label: string;
+            /** Style */
+            style: string;
+        };
+        /**
+         * DrawingWanted
+         * @description Which effect, at which sample of its owner, and with which parameters instead of its own.
+         */
+        DrawingWanted: {
+            /** Owner */
+            owner: string;
+            /** Effect */
+            effect: string;
+            /**
+             * At
+             * @default 0
+             */
+            at: number;
+            /** Params */
+            params?: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Expected
@@ -1271,6 +1441,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadList"];
+                };
+            };
+        };
+    };
+    bathyphon_server_effects_draw_effect: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingAnswer"];
                 };
             };
         };

@@ -5,6 +5,10 @@ export interface KeyframeList {
 }
 export type Movable = number | KeyframeList;
 
+/** What a parameter of an effect may be: a number that may move, a name, or a list of entries. */
+export type ParamValue = Movable | string | { [id: string]: ParamValue }[];
+export type Params = Record<string, ParamValue>;
+
 export interface Ramp {
   length: number;
   shape?: string;
@@ -14,7 +18,7 @@ export interface EffectPart {
   id: string;
   kind: string;
   bypass?: boolean;
-  params?: Record<string, Movable>;
+  params?: Params;
 }
 
 export interface Chain {
@@ -103,9 +107,10 @@ export interface ReelDocument {
 }
 
 /** A number as it is now, or where its keyframes begin. */
-export function firstValue(value: Movable | undefined, otherwise: number): number {
-  if (value === undefined) return otherwise;
-  return typeof value === 'number' ? value : (value.keyframes[0]?.value ?? otherwise);
+export function firstValue(value: ParamValue | undefined, otherwise: number): number {
+  if (typeof value === 'number') return value;
+  if (typeof value !== 'object' || Array.isArray(value)) return otherwise;
+  return value.keyframes[0]?.value ?? otherwise;
 }
 
 /** A chain's name in commands, and the chain. */
@@ -114,7 +119,15 @@ export function findChain(
   owner: string,
 ): { chain: Chain; name: string; path: string } | undefined {
   const [kind, id] = owner.split(':');
+  if (owner === 'mix')
+    return { chain: doc.mix?.treatment ?? {}, name: 'Mix', path: 'mix.treatment' };
   for (const [t, track] of (doc.tracks ?? []).entries()) {
+    if (kind === 'track' && track.id === id)
+      return {
+        chain: track.treatment ?? {},
+        name: track.name || 'Track',
+        path: `tracks.${t}.treatment`,
+      };
     for (const [f, treatment] of (track.treatments ?? []).entries()) {
       if (kind === 'treatment' && treatment.id === id)
         return {
@@ -137,4 +150,21 @@ export function findChain(
 
 export function trackOf(doc: ReelDocument, kind: 'clips' | 'treatments', id: string) {
   return (doc.tracks ?? []).find((track) => (track[kind] ?? []).some((x) => x.id === id));
+}
+
+/** First sample of a chain's owner and the one after its last, without tails. */
+export function spanOf(doc: ReelDocument, owner: string): { start: number; end: number } {
+  const [kind, id] = owner.split(':');
+  let end = 0;
+  for (const track of doc.tracks ?? []) {
+    const parts = [
+      ...(kind === 'treatment' ? (track.treatments ?? []) : []),
+      ...(kind === 'clip' ? (track.clips ?? []) : []),
+    ];
+    const own = parts.find((part) => part.id === id);
+    if (own) return { start: own.start, end: own.start + own.length };
+    if (owner === 'mix' || (kind === 'track' && track.id === id))
+      for (const clip of track.clips ?? []) end = Math.max(end, clip.start + clip.length);
+  }
+  return { start: 0, end };
 }

@@ -5,6 +5,8 @@ export type Selection =
   | { kind: 'none' }
   | { kind: 'treatment'; id: string }
   | { kind: 'clip'; id: string }
+  | { kind: 'track'; id: string }
+  | { kind: 'mix' }
   | { kind: 'range'; track: string; start: number; end: number };
 
 interface Selected {

@@ -1,7 +1,7 @@
-import { Button, SegmentedControl } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { IconTrash } from '@tabler/icons-react';
 import { useState } from 'react';
-import { type Chain, type Track, type Treatment } from '../../reel/document';
+import { spanOf, type Chain, type Track, type Treatment } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
@@ -10,23 +10,29 @@ import { useSelection } from '../selection';
 import { AddEffect } from './AddEffect';
 import { Control } from './Control';
 import { EffectCard } from './EffectCard';
+import { fresh, useClipboard } from './clipboard';
 import { EndBeforeBeat } from './EndBeforeBeat';
+import { RingOut } from './RingOut';
 import { StrengthDrawing } from './StrengthDrawing';
 
 interface Props {
   owner: string;
   id: string;
   found: { chain: Chain; name: string; path: string };
-  track: Track;
+  /** The track that it is on; the mix's is on none. */
+  track: Track | undefined;
 }
 
 /** A chain of effects: its strength, ramps and ring-out, and its effects in order. */
 export function ChainSheet({ owner, id, found, track }: Props) {
   const { chain, name } = found;
-  const { clock, player, effects } = useWorkbench();
+  const { clock, document, player, effects } = useWorkbench();
   const { edit, derived } = useSession();
+  const copied = useClipboard((s) => s.effects);
+  const copy = useClipboard((s) => s.copy);
   const { select, openEffect, openCard } = useSelection();
   const isSpan = owner.startsWith('treatment:');
+  const isClip = owner.startsWith('clip:');
   const span = isSpan ? (chain as Treatment) : undefined;
   const tail = derived?.tails[found.path] ?? 0;
   const natural = derived?.natural_tails[found.path] ?? 0;
@@ -35,6 +41,11 @@ export function ChainSheet({ owner, id, found, track }: Props) {
   const add = async (kind: string) => {
     const effect = { id: newId('e'), kind, bypass: false, params: {} };
     if (await edit({ kind: 'add_effect', owner, effect })) openCard(effect.id);
+  };
+
+  const paste = async () => {
+    const effects = fresh(copied);
+    if (await edit({ kind: 'add_effects', owner, effects })) openCard(effects[0]!.id);
   };
 
   return (
@@ -51,8 +62,12 @@ export function ChainSheet({ owner, id, found, track }: Props) {
           )}
           <span className="quiet small">
             {span
-              ? `on ${track.name} · ${lengthText(clock, span.length)}`
-              : `clip on ${track.name}`}
+              ? `on ${track?.name} · ${lengthText(clock, span.length)}`
+              : isClip
+                ? `clip on ${track?.name}`
+                : track
+                  ? 'the whole track'
+                  : 'everything that is heard'}
           </span>
         </h2>
         {span && <StrengthDrawing treatment={span} tail={tail} />}
@@ -68,15 +83,19 @@ export function ChainSheet({ owner, id, found, track }: Props) {
               commit={(v) => void edit({ kind: 'set_chain', owner, strength: v })}
             />
             {span && <Ramps span={span} id={id} />}
-            {natural > 0 && <RingOut owner={owner} chain={chain} tail={tail} />}
+            {natural > 0 && (
+              <RingOut owner={owner} chain={chain} tail={tail} end={spanOf(document, owner).end} />
+            )}
           </div>
         )}
         {list.map((effect, index) => (
           <EffectCard
             key={effect.id}
             owner={owner}
+            track={track?.id}
             effect={effect}
             index={index}
+            last={index === list.length - 1}
             open={openEffect === effect.id || list.length === 1}
             toggle={() => openCard(openEffect === effect.id ? undefined : effect.id)}
           />
@@ -84,21 +103,35 @@ export function ChainSheet({ owner, id, found, track }: Props) {
         <AddEffect effects={effects} add={(kind) => void add(kind)} />
         {!span && list.length === 0 && (
           <p className="quiet">
-            The effects of a clip travel with it. An echo rings on past its end.
+            {isClip
+              ? 'The effects of a clip travel with it. An echo rings on past its end.'
+              : track
+                ? 'What is added here treats the whole track, after its clips and stretches.'
+                : 'What is added here treats the sum of all tracks, last of all.'}
           </p>
         )}
       </div>
       <div className="sheet-foot">
         {list.length > 0 && (
-          <Button
-            size="compact-sm"
-            variant="subtle"
-            onClick={() => void edit({ kind: 'set_chain', owner, bypass: !chain.bypass })}
-          >
-            {chain.bypass ? 'Switch all on' : 'Switch all off'}
+          <>
+            <Button
+              size="compact-sm"
+              variant="subtle"
+              onClick={() => void edit({ kind: 'set_chain', owner, bypass: !chain.bypass })}
+            >
+              {chain.bypass ? 'Switch all on' : 'Switch all off'}
+            </Button>
+            <Button size="compact-sm" variant="subtle" onClick={() => copy(list)}>
+              Copy all
+            </Button>
+          </>
+        )}
+        {copied.length > 0 && (
+          <Button size="compact-sm" variant="subtle" onClick={() => void paste()}>
+            Paste{copied.length > 1 ? ` ${copied.length}` : ''}
           </Button>
         )}
-        {!span && <EndBeforeBeat clip={id} />}
+        {isClip && <EndBeforeBeat clip={id} />}
         {span && (
           <Button
             size="compact-sm"
@@ -219,52 +252,5 @@ function FrameField({
         }}
       />
     </label>
-  );
-}
-
-function RingOut({ owner, chain, tail }: { owner: string; chain: Chain; tail: number }) {
-  const { clock } = useWorkbench();
-  const edit = useSession((s) => s.edit);
-  const ring = chain.ring_out ?? 'auto';
-  const mode = typeof ring === 'number' ? 'fixed' : ring;
-  const set = (ring_out: 'auto' | 'none' | number) =>
-    void edit({ kind: 'set_chain', owner, ring_out });
-  const seconds = typeof ring === 'number' ? ring / clock.sampleRate : 2;
-  const [text, setText] = useState<string | undefined>();
-  const finish = () => {
-    const value = Number((text ?? '').replace(',', '.').replace(/\s*s\s*$/, ''));
-    if (text !== undefined && Number.isFinite(value) && value >= 0)
-      set(Math.round(Math.min(value, 120) * clock.sampleRate));
-    setText(undefined);
-  };
-  return (
-    <div className="ring-out">
-      <span>Rings out</span>
-      <SegmentedControl
-        size="xs"
-        aria-label="Ring-out"
-        value={mode}
-        onChange={(value) =>
-          set(value === 'fixed' ? 2 * clock.sampleRate : (value as 'auto' | 'none'))
-        }
-        data={[
-          { value: 'auto', label: 'Freely' },
-          { value: 'fixed', label: 'For' },
-          { value: 'none', label: 'Not' },
-        ]}
-      />
-      {mode === 'fixed' ? (
-        <input
-          className="number"
-          aria-label="Seconds of ring-out"
-          value={text ?? `${seconds.toFixed(2)} s`}
-          onChange={(e) => setText(e.currentTarget.value)}
-          onBlur={finish}
-          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-        />
-      ) : (
-        <span className="number quiet">{(tail / clock.sampleRate).toFixed(1)} s</span>
-      )}
-    </div>
   );
 }

@@ -1,40 +1,60 @@
-import { ActionIcon, Button, Switch, Tooltip } from '@mantine/core';
-import { IconArrowUp, IconX } from '@tabler/icons-react';
+import { Button, Switch } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
-import { firstValue, type EffectPart } from '../../reel/document';
+import {
+  firstValue,
+  spanOf,
+  type EffectPart,
+  type ParamValue,
+  type Params,
+} from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useWorkbench } from '../context';
-import { Choice } from './Choice';
-import { Control } from './Control';
+import { Bands } from './Bands';
+import { EffectPicture } from './EffectPicture';
+import { EffectMenu } from './EffectMenu';
+import { ParameterRow } from './ParameterRow';
+import { setting } from './params';
+import { PresetMenu } from './PresetMenu';
+import { ReferenceField } from './ReferenceField';
 import { formatValue } from './values';
 
 interface Props {
   owner: string;
+  /** The track that the chain is on, if it is on one. */
+  track: string | undefined;
   effect: EffectPart;
   index: number;
+  last: boolean;
   open: boolean;
   toggle: () => void;
 }
 
 const FIRST = 3;
 
-/** One effect: a line, and when open its controls, the three that matter first. */
-export function EffectCard({ owner, effect, index, open, toggle }: Props) {
-  const { effects, player } = useWorkbench();
+/** One effect: a line, and when open what it does and its controls, those that matter first. */
+export function EffectCard({ owner, track, effect, index, last, open, toggle }: Props) {
+  const { document, effects, player } = useWorkbench();
   const edit = useSession((s) => s.edit);
   const [more, setMore] = useState(false);
+  const [trial, setTrial] = useState<Params>({});
   const card = useRef<HTMLElement>(null);
   useEffect(() => {
     // A card that opens below the edge would hide what was asked for.
     if (open) card.current?.scrollIntoView({ block: 'nearest' });
   }, [open]);
+  useEffect(() => setTrial({}), [effect.params]);
   const table = effects.find((e) => e.id === effect.kind);
   if (!table) return <p className="trouble">This version does not know “{effect.kind}”.</p>;
   const params = effect.params ?? {};
   const shown = more ? table.parameters : table.parameters.slice(0, FIRST);
   const rest = table.parameters.slice(FIRST);
-  const set = (params: Record<string, number | string | null>) =>
+  const set = (params: Record<string, ParamValue | null>) =>
     ({ kind: 'set_effect', owner, id: effect.id, params }) as const;
+  const preview = (values: Params) => {
+    player.setProvisional([set(values)]);
+    setTrial(values);
+  };
+  const commit = (values: Record<string, ParamValue | null>) => void edit(set(values));
   const telling = table.telling
     .map((id) => table.parameters.find((p) => p.id === id))
     .filter((p) => p !== undefined)
@@ -54,30 +74,7 @@ export function EffectCard({ owner, effect, index, open, toggle }: Props) {
           {table.label}
           {!open && <span className="quiet small number"> {telling}</span>}
         </button>
-        {index > 0 && (
-          <Tooltip label="Before the one above">
-            <ActionIcon
-              variant="subtle"
-              color="gray"
-              aria-label={`Move ${table.label} up`}
-              onClick={() =>
-                void edit({ kind: 'move_effect', owner, id: effect.id, index: index - 1 })
-              }
-            >
-              <IconArrowUp size={16} />
-            </ActionIcon>
-          </Tooltip>
-        )}
-        <Tooltip label="Remove this effect">
-          <ActionIcon
-            variant="subtle"
-            color="gray"
-            aria-label={`Remove ${table.label}`}
-            onClick={() => void edit({ kind: 'remove_effect', owner, id: effect.id })}
-          >
-            <IconX size={16} />
-          </ActionIcon>
-        </Tooltip>
+        <EffectMenu owner={owner} effect={effect} table={table} index={index} last={last} />
         <Switch
           size="sm"
           aria-label={`${table.label} on`}
@@ -94,36 +91,45 @@ export function EffectCard({ owner, effect, index, open, toggle }: Props) {
       </div>
       {open && (
         <div className="effect-body">
-          {shown.map((p) => {
-            const followed = p.follows
-              ? table.parameters.find((q) => q.id === p.follows)
-              : undefined;
-            const fallback =
-              p.default ??
-              (followed
-                ? firstValue(params[followed.id], followed.default ?? 0)
-                : (p.low + p.high) / 2);
-            if (p.choices.length > 0)
-              return (
-                <Choice
-                  key={p.id}
-                  parameter={p}
-                  value={params[p.id] ?? p.choices[p.default ?? 0]}
-                  commit={(v) => void edit(set({ [p.id]: v }))}
-                />
-              );
-            return (
-              <Control
-                key={p.id}
-                parameter={p}
-                value={params[p.id] ?? fallback}
-                unset={params[p.id] === undefined && p.default === null}
-                reset={() => void edit(set({ [p.id]: null }))}
-                preview={(v) => player.setProvisional([set({ [p.id]: v })])}
-                commit={(v) => void edit(set({ [p.id]: v }))}
-              />
-            );
-          })}
+          <EffectPicture
+            owner={owner}
+            effect={effect.id}
+            start={spanOf(document, owner).start}
+            table={table}
+            params={{ ...params, ...trial }}
+            preview={preview}
+            commit={commit}
+          />
+          <PresetMenu owner={owner} id={effect.id} table={table} />
+          {table.reference && (
+            <ReferenceField
+              table={table}
+              params={params}
+              own={track}
+              commit={(id, value) => commit({ [id]: value })}
+            />
+          )}
+          {shown.map((p) => (
+            <ParameterRow
+              key={p.id}
+              table={table}
+              parameter={p}
+              id={p.id}
+              params={params}
+              preview={(id, value) => preview({ [id]: value })}
+              commit={(id, value) => commit({ [id]: value })}
+            />
+          ))}
+          {table.group && (
+            <Bands
+              table={table}
+              params={params}
+              preview={(id, value) => preview(setting(params, id, value))}
+              commit={(id, value) =>
+                commit(value === null ? { [id]: null } : setting(params, id, value))
+              }
+            />
+          )}
           {rest.length > 0 && (
             <Button size="compact-xs" variant="subtle" onClick={() => setMore(!more)}>
               {more

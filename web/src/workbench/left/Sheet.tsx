@@ -20,6 +20,13 @@ export function Sheet() {
     if (found && track)
       return <ChainSheet key={owner} owner={owner} found={found} track={track} id={selection.id} />;
   }
+  if (selection.kind === 'track' || selection.kind === 'mix') {
+    const owner = selection.kind === 'mix' ? 'mix' : `track:${selection.id}`;
+    const id = selection.kind === 'mix' ? 'mix' : selection.id;
+    const found = findChain(document, owner);
+    const track = (document.tracks ?? []).find((t) => t.id === id);
+    if (found) return <ChainSheet key={owner} owner={owner} found={found} track={track} id={id} />;
+  }
   return (
     <div className="pad">
       <p>Nothing is selected.</p>

@@ -3,7 +3,9 @@ import { useEffect, useReducer, useRef, useState, type PointerEvent } from 'reac
 import { firstValue, type Clip } from '../../reel/document';
 import { usePlayer } from '../../player/player';
 import { useWorkbench } from '../context';
+import { useSelection } from '../selection';
 import { apart } from './apart';
+import { ChainButton } from './ChainButton';
 import { useView } from './view';
 
 const HEIGHT = 76;
@@ -35,6 +37,7 @@ export function Overview() {
   const [own, setOwn] = useState(800);
   const [arrivals, arrived] = useReducer((n: number) => n + 1, 0);
   const colorScheme = useComputedColorScheme();
+  const { selection, select } = useSelection();
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setOwn(entry!.contentRect.width));
     if (box.current) observer.observe(box.current);
@@ -128,7 +131,15 @@ export function Overview() {
   return (
     <div className="overview">
       <div className="track-head">
-        <strong>Whole reel</strong>
+        <div className="track-title">
+          <span>Whole reel</span>
+          <ChainButton
+            label="Effects on the mix: everything that is heard"
+            count={document.mix?.treatment?.effects?.length ?? 0}
+            chosen={selection.kind === 'mix'}
+            onClick={() => select({ kind: 'mix' })}
+          />
+        </div>
         <span className="quiet small">level before treatment</span>
         <div className="zoom">
           <button

@@ -7,6 +7,7 @@ import { lengthText } from '../../time/clock';
 import { useWorkbench } from '../context';
 import { useBeats, useBeatsShown } from '../found';
 import { draggedOn, useSelection } from '../selection';
+import { ChainButton } from './ChainButton';
 import { ClipView } from './ClipView';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
@@ -117,12 +118,20 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
             </button>
           </Tooltip>
         </div>
-        <GainField
-          gain={gain}
-          moves={typeof track.gain_db === 'object'}
-          name={track.name ?? ''}
-          save={(gain_db) => void edit({ kind: 'set_track', id: track.id, gain_db })}
-        />
+        <div className="track-foot">
+          <GainField
+            gain={gain}
+            moves={typeof track.gain_db === 'object'}
+            name={track.name ?? ''}
+            save={(gain_db) => void edit({ kind: 'set_track', id: track.id, gain_db })}
+          />
+          <ChainButton
+            label={`Effects on all of ${track.name}`}
+            count={track.treatment?.effects?.length ?? 0}
+            chosen={selection.kind === 'track' && selection.id === track.id}
+            onClick={() => select({ kind: 'track', id: track.id })}
+          />
+        </div>
       </div>
       <div className="lane" ref={lane} onPointerDown={down} data-track={track.id}>
         {(track.clips ?? []).map((clip, c) => (

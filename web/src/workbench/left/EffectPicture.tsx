@@ -1,0 +1,57 @@
+import type { EffectTable } from '../../api/client';
+import { firstValue, type Params } from '../../reel/document';
+import { EffectDrawing } from './drawing/EffectDrawing';
+import { useDrawing, type DrawingData } from './drawing/useDrawing';
+import { fitting, parameterOf, setting, valueOf } from './params';
+
+type Grip = DrawingData['grips'][number];
+
+interface Props {
+  owner: string;
+  effect: string;
+  /** First sample of the effect's owner. */
+  start: number;
+  table: EffectTable;
+  /** With those that are being turned. */
+  params: Params;
+  preview: (values: Params) => void;
+  commit: (values: Params) => void;
+}
+
+/** The drawing of an effect; its grips set the effect's parameters. */
+export function EffectPicture(props: Props) {
+  const { owner, effect, start, table, params, preview, commit } = props;
+  const drawing = useDrawing(owner, effect, start, params);
+  if (drawing === undefined) return <div className="effect-drawing waiting" aria-hidden="true" />;
+  if (drawing === null) return null;
+  const named = (grip: Grip) => [grip.x_parameter, grip.y_parameter].filter((id) => id !== '');
+  const free = (grip: Grip) => named(grip).every((id) => typeof valueOf(params, id) !== 'object');
+  const values = (grip: Grip, x: number, y: number): Params => {
+    let found: Params = {};
+    const put = (id: string, value: number) => {
+      const parameter = parameterOf(table, id);
+      if (parameter)
+        found = { ...found, ...setting({ ...params, ...found }, id, fitting(parameter, value)) };
+    };
+    if (drawing.round) {
+      // Seen from above: a direction, unwrapped near where it was, and a distance.
+      const before = firstValue(valueOf(params, grip.x_parameter), 0);
+      const turn = (Math.atan2(x, y) * 180) / Math.PI;
+      put(grip.x_parameter, turn + 360 * Math.round((before - turn) / 360));
+      put(grip.y_parameter, Math.hypot(x, y));
+      return found;
+    }
+    if (grip.x_parameter) put(grip.x_parameter, x / grip.x_factor);
+    if (grip.y_parameter) put(grip.y_parameter, y / grip.y_factor);
+    return found;
+  };
+  return (
+    <EffectDrawing
+      drawing={drawing}
+      label={table.label}
+      free={free}
+      drag={(grip, x, y) => preview(values(grip, x, y))}
+      drop={(grip, x, y) => commit(values(grip, x, y))}
+    />
+  );
+}

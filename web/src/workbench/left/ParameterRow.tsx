@@ -1,0 +1,46 @@
+import type { EffectTable, ParameterTable } from '../../api/client';
+import { firstValue, type ParamValue, type Params } from '../../reel/document';
+import { Choice } from './Choice';
+import { Control } from './Control';
+import { isMovable, valueOf } from './params';
+
+interface Props {
+  table: EffectTable;
+  parameter: ParameterTable;
+  /** Name of the parameter, with its place in a list. */
+  id: string;
+  params: Params;
+  preview: (id: string, value: ParamValue) => void;
+  commit: (id: string, value: ParamValue | null) => void;
+}
+
+/** One parameter of an effect, as a choice among names or as a control. */
+export function ParameterRow({ table, parameter: p, id, params, preview, commit }: Props) {
+  const value = valueOf(params, id);
+  if (p.choices.length > 0)
+    return (
+      <Choice
+        parameter={p}
+        value={value ?? p.choices[p.default ?? 0]}
+        commit={(v) => commit(id, v)}
+      />
+    );
+  const followed = p.follows ? table.parameters.find((q) => q.id === p.follows) : undefined;
+  const fallback =
+    p.default ??
+    (followed
+      ? firstValue(params[followed.id], followed.default ?? 0)
+      : p.scale === 'log'
+        ? p.low
+        : (p.low + p.high) / 2);
+  return (
+    <Control
+      parameter={p}
+      value={isMovable(value) ? value : fallback}
+      unset={value === undefined && p.default === null}
+      reset={() => commit(id, null)}
+      preview={(v) => preview(id, v)}
+      commit={(v) => commit(id, v)}
+    />
+  );
+}

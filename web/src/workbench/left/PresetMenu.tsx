@@ -1,0 +1,41 @@
+import { Button, Menu } from '@mantine/core';
+import { IconChevronDown } from '@tabler/icons-react';
+import type { EffectTable } from '../../api/client';
+import { useSession } from '../../reel/session';
+
+interface Props {
+  owner: string;
+  id: string;
+  table: EffectTable;
+}
+
+/** Starting points of an effect, by name. */
+export function PresetMenu({ owner, id, table }: Props) {
+  const edit = useSession((s) => s.edit);
+  if (table.presets.length === 0) return null;
+  return (
+    <Menu position="bottom-start" width={280}>
+      <Menu.Target>
+        <Button
+          size="compact-xs"
+          variant="default"
+          className="presets"
+          rightSection={<IconChevronDown size={13} />}
+        >
+          Start from a preset
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown className="effect-menu">
+        {table.presets.map((preset) => (
+          <Menu.Item
+            key={preset.name}
+            onClick={() => void edit({ kind: 'apply_preset', owner, id, preset: preset.name })}
+          >
+            <span className="name">{preset.name}</span>
+            <div className="quiet small">{preset.help}</div>
+          </Menu.Item>
+        ))}
+      </Menu.Dropdown>
+    </Menu>
+  );
+}

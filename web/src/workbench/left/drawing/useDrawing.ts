@@ -1,0 +1,63 @@
+/** The drawing of an effect, computed by the server, as the playhead and the controls move. */
+import { useEffect, useRef, useState } from 'react';
+import { client, unwrap, type Schemas } from '../../../api/client';
+import { usePlayer } from '../../../player/player';
+import type { Params } from '../../../reel/document';
+import { useWorkbench } from '../../context';
+
+export type DrawingData = Schemas['DrawingData'];
+
+const SETTLE_MS = 80;
+/** While playing, what moves is drawn again so often. */
+const AGAIN_MS = 300;
+
+/** The playhead, as often as a drawing wants to know of it. */
+function usePlace(follow: boolean): number {
+  const [place, setPlace] = useState(() => usePlayer.getState().position);
+  useEffect(() => {
+    let last = 0;
+    return usePlayer.subscribe((state) => {
+      const now = performance.now();
+      if (state.playing && (!follow || now - last < AGAIN_MS)) return;
+      last = now;
+      setPlace(state.position);
+    });
+  }, [follow]);
+  return place;
+}
+
+/**
+ * @param start First sample of the effect's owner.
+ * @param params The effect's parameters, with those that are being turned.
+ */
+export function useDrawing(owner: string, effect: string, start: number, params: Params) {
+  const { reel } = useWorkbench();
+  const moves = Object.values(params).some((v) => typeof v === 'object' && 'keyframes' in v);
+  const place = usePlace(moves);
+  const [drawing, setDrawing] = useState<DrawingData | null | undefined>();
+  const wanted = JSON.stringify(params);
+  const latest = useRef(0);
+  useEffect(() => {
+    const mine = ++latest.current;
+    const timer = setTimeout(() => {
+      unwrap(
+        client.POST('/api/reels/{id}/drawing', {
+          params: { path: { id: reel } },
+          body: {
+            owner,
+            effect,
+            at: Math.round(place - start),
+            params: JSON.parse(wanted) as Record<string, never>,
+          },
+        }),
+      ).then(
+        (answer) => {
+          if (mine === latest.current) setDrawing(answer.drawing);
+        },
+        () => undefined, // The last drawing stays; the next change asks again.
+      );
+    }, SETTLE_MS);
+    return () => clearTimeout(timer);
+  }, [reel, owner, effect, start, place, wanted]);
+  return drawing;
+}

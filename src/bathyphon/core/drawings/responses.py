@@ -14,6 +14,7 @@ from bathyphon.core.effects.eq import CUTS, TYPES
 from bathyphon.core.effects.tone import BASS_HZ, TREBLE_HZ
 
 SAMPLES = 1 << 15
+COMBS = ("flanger", "chorus", "phaser")
 # Small enough for what bends loud sounds to leave it alone.
 QUIET = 1e-3
 FREQUENCY = Axis("Frequency", "Hz", 20.0, 20000.0, "log")
@@ -45,7 +46,8 @@ def response(effect: Effect, settings: Settings, sound: Floats | None) -> Drawin
         lines.append(line(freq, decibels(sides[1]), "other", "right"))
     lines.append(line(freq, decibels(sides[0])))
     grips = tuple(_grips(effect, settings))
-    facts = tuple(_facts(freq, decibels(sides[0])))
+    # A comb has no edges to speak of.
+    facts = () if effect.id in COMBS else tuple(_facts(freq, decibels(sides[0])))
     return Drawing(FREQUENCY, LEVEL, tuple(lines), grips=grips, facts=facts)
 
 

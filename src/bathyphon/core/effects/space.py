@@ -9,6 +9,7 @@ import numpy as np
 
 from bathyphon.core.curves import Floats, gain_of_db
 from bathyphon.core.effects.base import (
+    TAIL_LIMIT_SECONDS,
     Effect,
     Parameter,
     Processor,
@@ -17,7 +18,7 @@ from bathyphon.core.effects.base import (
     State,
 )
 from bathyphon.core.effects.convolution import SHORT, Convolver
-from bathyphon.core.effects.rooms.spaces import SPACES, prepared, response
+from bathyphon.core.effects.rooms.spaces import SPACES, prepared, response, seconds
 
 LONGEST_PREDELAY_MS = 500.0
 LONGEST_SECONDS = 30
@@ -98,8 +99,14 @@ def tail(settings: Settings) -> int:
     """Samples of the response and its pre-delay."""
     if settings.curves["mix"].largest <= 0.0:
         return 0
-    closing = math.ceil(0.02 * settings.sample_rate)
-    return int(response_of(settings).shape[2]) + _predelay(settings) + closing
+    given = settings.sounds.get("file")
+    rate = settings.sample_rate
+    longest = seconds(SPACES[settings.choice("response")])
+    if given is not None:
+        longest = min(given[1].shape[1] / rate, LONGEST_SECONDS)
+    longest *= settings.curves["stretch"].keyframes[0].value / 100.0
+    closing = 0.02
+    return _predelay(settings) + math.ceil(min(longest + closing, TAIL_LIMIT_SECONDS) * rate)
 
 
 EFFECT = Effect(

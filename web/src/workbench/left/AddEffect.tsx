@@ -14,7 +14,11 @@ export function AddEffect({ effects, add }: Props) {
   const [search, setSearch] = useState('');
   useHotkeys([['/', () => setOpen(true)]]);
   const wanted = search.trim().toLowerCase();
-  const shown = effects.filter((e) => `${e.label} ${e.help}`.toLowerCase().includes(wanted));
+  // An effect that is called so comes before those that are only described so.
+  const named = (e: EffectTable) => (e.label.toLowerCase().startsWith(wanted) ? 0 : 1);
+  const shown = effects
+    .filter((e) => `${e.label} ${e.help}`.toLowerCase().includes(wanted))
+    .sort((a, b) => named(a) - named(b));
   const choose = (kind: string) => {
     setOpen(false);
     add(kind);

@@ -1,4 +1,4 @@
-import { SegmentedControl, Tooltip } from '@mantine/core';
+import { NativeSelect, SegmentedControl, Tooltip } from '@mantine/core';
 import type { ParameterTable } from '../../api/client';
 
 interface Props {
@@ -7,20 +7,34 @@ interface Props {
   commit: (value: string) => void;
 }
 
-/** One parameter that is one of a few names. */
+/** More names than this do not fit side by side. */
+const SIDE_BY_SIDE = 3;
+
+/** One parameter that is one of some names. */
 export function Choice({ parameter, value, commit }: Props) {
+  const data = parameter.choices.map((name) => ({ value: name, label: name.replace('_', ' ') }));
   return (
     <div className="control choice">
       <Tooltip label={parameter.help} multiline w={240} position="right">
         <span className="control-label">{parameter.label}</span>
       </Tooltip>
-      <SegmentedControl
-        size="xs"
-        aria-label={parameter.label}
-        data={parameter.choices}
-        value={String(value)}
-        onChange={commit}
-      />
+      {data.length > SIDE_BY_SIDE ? (
+        <NativeSelect
+          size="xs"
+          aria-label={parameter.label}
+          data={data}
+          value={String(value)}
+          onChange={(e) => commit(e.currentTarget.value)}
+        />
+      ) : (
+        <SegmentedControl
+          size="xs"
+          aria-label={parameter.label}
+          data={data}
+          value={String(value)}
+          onChange={commit}
+        />
+      )}
     </div>
   );
 }

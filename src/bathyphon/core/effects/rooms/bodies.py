@@ -10,6 +10,9 @@ from numba import njit
 from bathyphon.core.curves import Floats
 
 SPEED_OF_SOUND = 343.4
+SECONDS = {"plate": 3.2, "spring": 2.0, "pipe": 1.4, "barrel": 0.8}
+# Where a ringing mode is left: 100 dB below its beginning.
+FAINT = 1e-5
 
 
 def plate_response(sample_rate: int) -> Floats:
@@ -18,13 +21,13 @@ def plate_response(sample_rate: int) -> Floats:
     Modes f = (π/2)·κ·((m/a)² + (n/b)²) of a simply supported plate (N. H. Fletcher and T. D.
     Rossing, *The Physics of Musical Instruments*, 1991); the damping rises with frequency.
     """
-    a, b, stiffness = 2.0, 1.0, 0.745
-    m, n = (v.ravel() for v in np.meshgrid(np.arange(1, 300), np.arange(1, 150), indexing="ij"))
+    a, b, stiffness = 2.0, 1.0, 2.1
+    m, n = (v.ravel() for v in np.meshgrid(np.arange(1, 160), np.arange(1, 80), indexing="ij"))
     freq = 0.5 * math.pi * stiffness * ((m / a) ** 2 + (n / b) ** 2)
     keep = np.flatnonzero((freq > 40.0) & (freq < min(9000.0, 0.45 * sample_rate)))
     keep = keep[np.argsort(freq[keep])]
     m, n, freq = m[keep], n[keep], freq[keep]
-    time = 1.0 / (1.0 / 3.2 + (freq / 5200.0) ** 1.2)
+    time = 1.0 / (1.0 / 2.6 + (freq / 5200.0) ** 1.2)
     drive = ((0.62, 0.57), (0.55, 1.31))
     heard = ((0.23, 0.31), (0.29, 1.61))
 
@@ -34,7 +37,7 @@ def plate_response(sample_rate: int) -> Floats:
         return found
 
     gains = np.stack([[shape(d) * shape(h) for h in heard] for d in drive])
-    return _modes(freq, time, gains, 3.4, sample_rate)
+    return _modes(freq, time, gains, SECONDS["plate"], sample_rate)
 
 
 def barrel_response(sample_rate: int) -> Floats:
@@ -55,7 +58,7 @@ def barrel_response(sample_rate: int) -> Floats:
     drive = ((0.13, 0.22, 0.31), (0.17, 0.71, 0.36))
     heard = ((0.78, 0.35, 0.09), (0.81, 0.62, 0.12))
     gains = np.stack([[shape(d) * shape(h) for h in heard] for d in drive])
-    return _modes(freq, time, gains, 0.7, sample_rate)
+    return _modes(freq, time, gains, SECONDS["barrel"], sample_rate)
 
 
 @njit(cache=True, nogil=True)
@@ -67,14 +70,14 @@ def _ring(
         re, im = 0.0, 1.0
         for i in range(out.shape[1]):
             re, im = c * re + s * im, c * im - s * re
-            if abs(re) + abs(im) < 1e-7:
+            if abs(re) + abs(im) < FAINT:
                 break
             for p in range(out.shape[0]):
                 out[p, i] += gains[k, p] * re
 
 
 def _modes(freq: Floats, time: Floats, gains: Floats, seconds: float, sample_rate: int) -> Floats:
-    n = round(seconds * sample_rate)
+    n = math.ceil(seconds * sample_rate)
     out = np.zeros((4, n))
     turn = 2.0 * math.pi * freq / sample_rate
     fade = 10.0 ** (-3.0 / (time * sample_rate))
@@ -112,7 +115,7 @@ def spring_response(sample_rate: int) -> Floats:
     V. Välimäki, J. Parker and J. S. Abel, "Parametric spring reverberation effect", J. Audio Eng.
     Soc. 58, 2010: a chain of stretched all-passes inside a delay loop.
     """
-    n = round(2.6 * sample_rate)
+    n = math.ceil(SECONDS["spring"] * sample_rate)
     rows = np.zeros((2, n))
     for k, (seconds, bend) in enumerate(((0.041, 0.62), (0.053, 0.58))):
         stretch = max(1, round(sample_rate / 2.0 / 4300.0))
@@ -138,7 +141,7 @@ def _pipe(out: Floats, delay: int, loss: float, dark: float) -> None:  # pragma:
 
 def pipe_response(sample_rate: int) -> Floats:
     """A steel pipe of some metres, open at both ends; (2, 2, n)."""
-    n = round(1.6 * sample_rate)
+    n = math.ceil(SECONDS["pipe"] * sample_rate)
     rows = np.zeros((2, n))
     for k, metres in enumerate((3.1, 3.37)):
         dark = 1.0 - math.exp(-2.0 * math.pi * 3400.0 / sample_rate)

@@ -54,6 +54,18 @@ def decay_times(room: Room) -> Floats:
     return found
 
 
+def room_seconds(room: Room) -> float:
+    """Seconds in which the slowest band falls by 90 dB, and the reflections before them."""
+    return 1.5 * float(decay_times(room).max()) + room.blend_s
+
+
+def _fast_length(n: int) -> int:
+    # Transforms take lengths of small factors nearly as fast as powers of two.
+    from scipy.fft import next_fast_len
+
+    return int(next_fast_len(n, real=True))
+
+
 def room_response(room: Room, sample_rate: int) -> Floats:
     """Responses from a source on the left and on the right to two microphones.
 
@@ -63,8 +75,9 @@ def room_response(room: Room, sample_rate: int) -> Floats:
         Input side, output side, samples; the direct sound is left out.
     """
     times = decay_times(room)
-    n = math.ceil(1.3 * float(times.max()) * sample_rate) + sample_rate // 10
-    length = 1 << math.ceil(math.log2(n))
+    n = math.ceil(room_seconds(room) * sample_rate)
+    length = _fast_length(n)
+    first = _fast_length(math.ceil((room.blend_s + 0.1) * sample_rate))
     out = np.zeros((2, 2, n))
     rng = np.random.Generator(np.random.Philox(room.seed))
     size = np.array(room.size_m)
@@ -77,7 +90,9 @@ def room_response(room: Room, sample_rate: int) -> Floats:
     early_share = np.cos(0.5 * np.pi * np.clip((t - 0.5 * blend) / (0.5 * blend), 0.0, 1.0))
     for a in range(2):
         for b in range(2):
-            early = _reflections(room, sources[a], ears[b], sample_rate, length)[:n]
+            early = np.zeros(n)
+            found = _reflections(room, sources[a], ears[b], sample_rate, first)[:n]
+            early[: found.size] = found
             late = _diffuse(times, rng, sample_rate, length)[:n]
             # Both as loud where they meet.
             window = (t > 0.5 * blend) & (t < blend)

@@ -9,18 +9,19 @@ import numpy as np
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.rooms import bodies
-from bathyphon.core.effects.rooms.images import Room, room_response
+from bathyphon.core.effects.rooms.images import Room, room_response, room_seconds
 
-FALL_DB = 90.0
+CLOSING_SAMPLES = 480
 
 _PLASTER = (0.12, 0.10, 0.08, 0.08, 0.09, 0.11, 0.14)
 _FURNISHED = (0.14, 0.20, 0.28, 0.36, 0.42, 0.46, 0.50)
-_TILES = (0.02, 0.02, 0.025, 0.03, 0.035, 0.04, 0.05)
-_CONCRETE = (0.03, 0.03, 0.035, 0.045, 0.05, 0.06, 0.08)
+_TILES = (0.05, 0.05, 0.05, 0.055, 0.06, 0.07, 0.08)
+_CONCRETE = (0.07, 0.07, 0.07, 0.08, 0.09, 0.10, 0.12)
 _SEATS = (0.16, 0.20, 0.24, 0.26, 0.28, 0.30, 0.34)
-_STONE = (0.05, 0.05, 0.06, 0.06, 0.07, 0.08, 0.10)
-_ROCK = (0.06, 0.07, 0.08, 0.10, 0.12, 0.15, 0.20)
-_STEEL = (0.10, 0.07, 0.05, 0.04, 0.035, 0.035, 0.04)
+_STONE = (0.10, 0.10, 0.11, 0.12, 0.13, 0.15, 0.18)
+_ROCK = (0.14, 0.15, 0.17, 0.19, 0.22, 0.26, 0.32)
+_WET_ROCK = (0.06, 0.07, 0.08, 0.10, 0.12, 0.15, 0.20)
+_STEEL = (0.14, 0.11, 0.09, 0.08, 0.075, 0.075, 0.08)
 
 ROOMS = {
     "cell": Room((2.6, 2.1, 2.4), _PLASTER, 11, 0.04),
@@ -30,7 +31,7 @@ ROOMS = {
     "playhouse": Room((28.0, 19.0, 11.0), _SEATS, 15, 0.10),
     "nave": Room((46.0, 17.0, 19.0), _STONE, 16, 0.12),
     "tank": Room((9.0, 9.0, 6.5), _STEEL, 17, 0.06),
-    "air_bell": Room((3.8, 2.6, 1.6), _ROCK, 18, 0.04),
+    "air_bell": Room((3.8, 2.6, 1.6), _WET_ROCK, 18, 0.04),
     "cavern": Room((61.0, 33.0, 24.0), _ROCK, 19, 0.15),
 }
 
@@ -42,6 +43,11 @@ _MAKERS: dict[str, Callable[[int], Floats]] = {
 }
 
 SPACES = (*ROOMS, *_MAKERS)
+
+
+def seconds(name: str) -> float:
+    """Length of a shipped response, known without computing it."""
+    return bodies.SECONDS[name] if name in bodies.SECONDS else room_seconds(ROOMS[name])
 
 
 @lru_cache(maxsize=16)
@@ -65,14 +71,11 @@ def response(name: str, sample_rate: int) -> Floats:
 
 
 def prepared(found: Floats) -> Floats:
-    """Cut off where 90 dB have gone, fade the end, bring to unit energy."""
-    energy = np.sum(found**2, axis=(0, 1))
-    left = np.cumsum(energy[::-1])[::-1]
-    total = max(float(left[0]) if left.size else 0.0, 1e-30)
-    keep = max(1, int(np.searchsorted(-left, -total * 10.0 ** (-FALL_DB / 10.0))))
-    out = found[:, :, :keep].copy()
-    fade = min(keep, 480)
-    out[:, :, keep - fade :] *= np.cos(0.5 * np.pi * np.arange(1, fade + 1) / fade) ** 2
+    """Fade the end and bring to unit energy."""
+    n = found.shape[2]
+    out = found.copy()
+    fade = min(n, CLOSING_SAMPLES)
+    out[:, :, n - fade :] *= np.cos(0.5 * np.pi * np.arange(1, fade + 1) / fade) ** 2
     # Each output hears both inputs; half of their energy for each is as loud as one alone.
     out /= np.sqrt(0.5 * np.sum(out**2))
     return out

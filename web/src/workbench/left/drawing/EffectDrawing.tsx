@@ -165,9 +165,11 @@ function Grid(props: {
       {ticks(x).map((v) => (
         <g key={v}>
           <path d={`M${px(v)} ${py(y.low)}V${py(y.high)}`} />
-          <text x={px(v)} y={height - 4} textAnchor="middle">
-            {tickText(x, v)}
-          </text>
+          {px(v) < px(x.high) - 16 && (
+            <text x={px(v)} y={height - 4} textAnchor="middle">
+              {tickText(x, v)}
+            </text>
+          )}
         </g>
       ))}
       {ticks(y).map((v) => (

@@ -89,8 +89,11 @@ class Api:
         self._opener.open(server.url + link).read()
         self.get("/api/account")
 
+    def bytes(self, path: str) -> bytes:
+        return bytes(self._opener.open(self.server.url + path).read())
+
     def get(self, path: str) -> Any:
-        return json.loads(self._opener.open(self.server.url + path).read())
+        return json.loads(self.bytes(path))
 
     def cookies(self) -> list[Any]:
         """Its session, for a browser."""

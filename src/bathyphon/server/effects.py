@@ -148,6 +148,7 @@ class DrawingData(Schema):
     grips: list[GripData]
     facts: list[str]
     round: bool
+    units: dict[str, float]
 
 
 class DrawingAnswer(Schema):

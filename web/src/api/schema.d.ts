@@ -812,6 +812,10 @@ export interface components {
             facts: string[];
             /** Round */
             round: boolean;
+            /** Units */
+            units: {
+                [key: string]: number;
+            };
         };
         /**
          * GripData

@@ -19,13 +19,13 @@ from bathyphon.core.drawings.model import (
     line,
 )
 from bathyphon.core.effects.base import Effect, Settings
+from bathyphon.core.effects.distance import MEDIA, milliseconds_per_metre
 from bathyphon.core.measure.decay import integrated, octave_band, slope
 
 BANDS = ((125.0, "bass"), (1000.0, "middle"), (4000.0, "treble"))
 LONGEST_SECONDS = 12.0
 FALL_DB = 60.0
 MOST_MARKS = 24
-SPEED_OF_SOUND = 343.4
 ONLY_WET = {"mix": Curve.constant(100.0), "dry_db": Curve.constant(-96.0)}
 
 
@@ -64,11 +64,14 @@ def echoes(effect: Effect, settings: Settings) -> Drawing:
     # A low rate is enough to see when and how loud.
     rate = 8000
     slow = replace(settings, sample_rate=rate)
+    per_metre = milliseconds_per_metre(
+        MEDIA[settings.choice("medium")], value(settings, "temperature_c")
+    )
     times = (value(settings, "time_ms"), value(settings, "right_time_ms"))
     seconds = min(LONGEST_SECONDS, effect.tail(slow) / rate + 0.05)
     y = answer(effect, slow, impulse(max(rate // 10, round(seconds * rate))))
     marks = [Mark(0.0, float(decibels(y[:, 0]).max()), "direct", "before")]
-    for side, (time, word) in enumerate(zip(times, ("left", "right"), strict=True)):
+    for side, time in enumerate(times):
         step = time * rate / 1000.0
         for k in range(1, MOST_MARKS + 1):
             at = round(k * step)
@@ -82,7 +85,7 @@ def echoes(effect: Effect, settings: Settings) -> Drawing:
                 Mark(
                     k * time / 1000.0,
                     level,
-                    _place(k, time, word),
+                    _place(k, time, per_metre),
                     "result" if side == 0 else "other",
                 )
             )
@@ -98,9 +101,10 @@ def echoes(effect: Effect, settings: Settings) -> Drawing:
         marks=tuple(marks),
         grips=grips,
         facts=tuple(facts),
+        units={"m": per_metre},
     )
 
 
-def _place(k: int, time_ms: float, word: str) -> str:
-    metres = SPEED_OF_SOUND * k * time_ms / 2000.0
+def _place(k: int, time_ms: float, per_metre: float) -> str:
+    metres = k * time_ms / per_metre
     return f"repeat {k}, {k * time_ms:.0f} ms, as from a wall {metres:.1f} m away"

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass, field
 from typing import Any, Literal
 
 import numpy as np
@@ -65,7 +66,8 @@ class Grip:
 class Drawing:
     """What an effect does at one moment, from the computation that makes its sound.
 
-    ``facts`` say the same in words; ``round`` asks for equal scales on both axes.
+    ``facts`` say the same in words; ``round`` asks for equal scales on both axes; ``units`` are
+    other units that a time may be given in, and how many milliseconds one of each is.
     """
 
     x: Axis
@@ -75,6 +77,7 @@ class Drawing:
     grips: tuple[Grip, ...] = ()
     facts: tuple[str, ...] = ()
     round: bool = False
+    units: Mapping[str, float] = field(default_factory=dict)
 
     def plain(self) -> dict[str, Any]:
         """As plain data."""

@@ -36,6 +36,59 @@ def tap(line: Floats, size: int, write: int, delay: float) -> float:  # pragma: 
 
 
 @njit(cache=True, nogil=True)
+def slewed(delay: Floats, most: float, last: float) -> float:  # pragma: no cover - compiled
+    """Let a delay move by at most so many samples a sample, in place; returns where it has got to.
+
+    A tape head cannot jump: a delay that steps is caught up with at a bounded speed, so that it
+    bends the pitch but does not click. ``last`` below zero begins at the first value.
+    """
+    for i in range(delay.size):
+        if last >= 0.0:
+            step = delay[i] - last
+            if step > most:
+                delay[i] = last + most
+            elif step < -most:
+                delay[i] = last - most
+        last = delay[i]
+    return last
+
+
+@njit(cache=True, nogil=True)
+def faded(
+    delay: Floats, length: int, memory: Floats, old: Floats, share: Floats
+) -> None:  # pragma: no cover - compiled
+    """Turn a moving delay into standing ones that fade into each other.
+
+    Parameters
+    ----------
+    delay : ndarray, shape (n,)
+        What is wanted, in samples; overwritten by the delay that is faded to.
+    length : int
+        Samples of a fade.
+    memory : ndarray, shape (3,)
+        The old delay (below zero before the first sample), the new one, and the samples of the
+        fade that are done; updated.
+    old, share : ndarray, shape (n,)
+        The delay that is faded from, and the share of the new one, 0 to 1; overwritten.
+    """
+    if memory[0] < 0.0 and delay.size:
+        memory[0] = memory[1] = round(delay[0])
+        memory[2] = length
+    for i in range(delay.size):
+        if memory[2] >= length:
+            memory[0] = memory[1]
+            wanted = round(delay[i])
+            if wanted != memory[0]:
+                memory[1] = wanted
+                memory[2] = 0.0
+        old[i] = memory[0]
+        delay[i] = memory[1]
+        u = min(memory[2] / length, 1.0)
+        share[i] = u * u * (3.0 - 2.0 * u)
+        memory[2] += 1.0
+
+
+@njit(cache=True, nogil=True)
 def moving_voices(
     x: Floats, delay: Floats, feedback: Floats, lines: Floats, write: int, out: Floats
 ) -> int:  # pragma: no cover - compiled

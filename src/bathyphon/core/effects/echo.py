@@ -21,17 +21,22 @@ from bathyphon.core.effects.base import (
     Settings,
     State,
 )
-from bathyphon.core.effects.delays import tap
+from bathyphon.core.effects.delays import faded, slewed, tap
+from bathyphon.core.effects.distance import MEDIA
 from bathyphon.core.effects.filters import FLUSH, warped
 
 LOWEST_CUT, HIGHEST_CUT = 20.0, 20000.0
 LOOP_LIMIT = 0.99
+GLIDES = ("tape", "fade")
+SLEW, FADE_SECONDS = 0.5, 0.03
 
 
 @njit(cache=True, nogil=True)
 def _run(
     x: Floats,
     delay: Floats,
+    older: Floats,
+    share: Floats,
     factor: Floats,
     cross: Floats,
     low_cut: Floats,
@@ -66,6 +71,12 @@ def _run(
         for s in range(stages):
             left = tap(lines[s, 0], size, write, delay[0, i])
             right = tap(lines[s, 1], size, write, delay[1, i])
+            if share[0, i] < 1.0:
+                was = tap(lines[s, 0], size, write, older[0, i])
+                left = was + share[0, i] * (left - was)
+            if share[1, i] < 1.0:
+                was = tap(lines[s, 1], size, write, older[1, i])
+                right = was + share[1, i] * (right - was)
             m = memory[s]
             # One-pole low cut and high cut, left out entirely at the ends of their ranges.
             v = (left - m[0]) * low_gain
@@ -149,15 +160,29 @@ class Echo(Processor):
         self._lines = np.zeros((stages, 2, size))
         self._memory = np.zeros((stages, 4))
         self._write = 0
+        # Of each side: where a tape has got to, or which delays fade into each other.
+        self._places = np.full((2, 3), -1.0)
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Add the repeats to one block."""
         s = self._settings
         n = x.shape[1]
         wet = np.empty_like(x)
+        delay = _delays(s, at, n)
+        older, share = delay, np.ones_like(delay)
+        if s.choice("glide") == GLIDES.index("fade"):
+            older = np.empty_like(delay)
+            length = round(FADE_SECONDS * s.sample_rate)
+            for side in range(2):
+                faded(delay[side], length, self._places[side], older[side], share[side])
+        else:
+            for side in range(2):
+                self._places[side, 0] = slewed(delay[side], SLEW, self._places[side, 0])
         self._write = _run(
             x,
-            _delays(s, at, n),
+            delay,
+            older,
+            share,
             _factors(s, at, n),
             s.values("cross", at, n) / 100.0,
             s.values("low_cut_hz", at, n),
@@ -175,13 +200,15 @@ class Echo(Processor):
 
     def state(self) -> State:
         """Delay lines, loop filters and the write position."""
-        return (self._lines.copy(), self._memory.copy(), np.array(self._write))
+        places = self._places.copy()
+        return (self._lines.copy(), self._memory.copy(), np.array(self._write), places)
 
     def restore(self, state: State) -> None:
         """Continue from a state."""
         self._lines = state[0].copy()
         self._memory = state[1].copy()
         self._write = int(state[2])
+        self._places = state[3].copy()
 
 
 def tail(settings: Settings) -> int:
@@ -322,6 +349,41 @@ EFFECT = Effect(
             "linear",
             default=None,
             help="Fall from one repeat to the next; once set, it replaces feedback.",
+        ),
+        Parameter(
+            "medium",
+            "Distance in",
+            "",
+            0.0,
+            1.0,
+            "linear",
+            default=0.0,
+            movable=False,
+            choices=MEDIA,
+            help="What the sound travels through, for times that are given in metres.",
+        ),
+        Parameter(
+            "temperature_c",
+            "Temperature",
+            "°C",
+            -20.0,
+            50.0,
+            "linear",
+            default=20.0,
+            movable=False,
+            help="Sound is faster where it is warm; for times that are given in metres.",
+        ),
+        Parameter(
+            "glide",
+            "Moving time",
+            "",
+            0.0,
+            1.0,
+            "linear",
+            default=0.0,
+            movable=False,
+            choices=GLIDES,
+            help="A time that moves bends the pitch like a tape, or fades from one to the next.",
         ),
         Parameter(
             "dry_db",

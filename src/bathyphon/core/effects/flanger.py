@@ -12,11 +12,12 @@ import numpy as np
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
-from bathyphon.core.effects.delays import moving_voices
+from bathyphon.core.effects.delays import moving_voices, slewed
 from bathyphon.core.effects.oscillators import phases, wave
 
 SHORTEST = 2.0
 LOOP_LIMIT = 0.97
+SLEW = 0.5
 
 
 class Swinging(Processor):
@@ -30,6 +31,7 @@ class Swinging(Processor):
         self._lines = np.zeros((2, math.ceil(1.5 * longest) + 8))
         self._write = 0
         self._phase = 0.0
+        self._middle = -1.0
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Add the copies to one block."""
@@ -39,6 +41,7 @@ class Swinging(Processor):
         turns = np.empty(n)
         self._phase = phases(rate, float(s.sample_rate), self._phase, turns)
         middle = s.values("delay_ms", at, n) * (s.sample_rate / 1000.0)
+        self._middle = slewed(middle, SLEW, self._middle)
         swing = s.values("swing", at, n) / 100.0
         apart = s.values("stereo", at, n) / 360.0
         delay = np.empty((2, self._voices, n))
@@ -57,13 +60,14 @@ class Swinging(Processor):
 
     def state(self) -> State:
         """Delay lines, their place and the swing's phase."""
-        return (self._lines.copy(), np.array(self._write), np.array(self._phase))
+        places = np.array([self._write, self._phase, self._middle])
+        return (self._lines.copy(), places)
 
     def restore(self, state: State) -> None:
         """Continue from a state."""
         self._lines = state[0].copy()
-        self._write = int(state[1])
-        self._phase = float(state[2])
+        self._write = int(state[1][0])
+        self._phase, self._middle = float(state[1][1]), float(state[1][2])
 
 
 EFFECT = Effect(

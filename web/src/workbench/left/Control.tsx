@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { ParameterTable } from '../../api/client';
 import { firstValue, type Movable } from '../../reel/document';
 import { useWorkbench } from '../context';
-import { formatValue, readValue, shareOf, STEPS, valueAt } from './values';
+import { formatValue, readValue, shareOf, STEPS, valueAt, type TimeUnits } from './values';
 
 interface Props {
   parameter: ParameterTable;
@@ -15,12 +15,14 @@ interface Props {
   /** On release. */
   commit: (value: number) => void;
   reset: () => void;
+  /** Other units that a time may be typed in. */
+  units?: TimeUnits | undefined;
 }
 
 const PREVIEW_MS = 60;
 
 /** One parameter: dragged, typed with a unit, nudged with arrow keys, reset by a double click. */
-export function Control({ parameter, value, unset, preview, commit, reset }: Props) {
+export function Control({ parameter, value, unset, preview, commit, reset, units }: Props) {
   const { player } = useWorkbench();
   const moves = typeof value !== 'number';
   const stored = firstValue(value, parameter.default ?? parameter.low);
@@ -46,14 +48,19 @@ export function Control({ parameter, value, unset, preview, commit, reset }: Pro
     }
   };
   const typed = () => {
-    const v = text === undefined ? undefined : readValue(parameter, text);
+    const v = text === undefined ? undefined : readValue(parameter, text, units);
     setText(undefined);
     if (v !== undefined) finish(v);
   };
 
   return (
     <div className="control" onDoubleClick={reset}>
-      <Tooltip label={`${parameter.help} Double click: reset.`} multiline w={240} position="right">
+      <Tooltip
+        label={`${parameter.help} Double click: reset.${units ? unitsHelp(units) : ''}`}
+        multiline
+        w={240}
+        position="right"
+      >
         <span className="control-label">{parameter.label}</span>
       </Tooltip>
       <Slider
@@ -97,4 +104,10 @@ export function Control({ parameter, value, unset, preview, commit, reset }: Pro
       )}
     </div>
   );
+}
+
+function unitsHelp(units: TimeUnits): string {
+  const words = { f: '12 f for frames', m: '20 m for a wall so far away', beat: '1/2 beat' };
+  const known = (Object.keys(units) as (keyof TimeUnits)[]).filter((unit) => units[unit]);
+  return known.length ? ` Type ms or s, ${known.map((unit) => words[unit]).join(', ')}.` : '';
 }

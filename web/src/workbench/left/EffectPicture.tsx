@@ -1,16 +1,14 @@
 import type { EffectTable } from '../../api/client';
 import { firstValue, type Params } from '../../reel/document';
 import { EffectDrawing } from './drawing/EffectDrawing';
-import { useDrawing, type DrawingData } from './drawing/useDrawing';
+import type { DrawingData } from './drawing/useDrawing';
 import { fitting, parameterOf, setting, valueOf } from './params';
 
 type Grip = DrawingData['grips'][number];
 
 interface Props {
-  owner: string;
-  effect: string;
-  /** First sample of the effect's owner. */
-  start: number;
+  /** Undefined until it has come, null if there is none of this effect. */
+  drawing: DrawingData | null | undefined;
   table: EffectTable;
   /** With those that are being turned. */
   params: Params;
@@ -20,8 +18,7 @@ interface Props {
 
 /** The drawing of an effect; its grips set the effect's parameters. */
 export function EffectPicture(props: Props) {
-  const { owner, effect, start, table, params, preview, commit } = props;
-  const drawing = useDrawing(owner, effect, start, params);
+  const { drawing, table, params, preview, commit } = props;
   if (drawing === undefined) return <div className="effect-drawing waiting" aria-hidden="true" />;
   if (drawing === null) return null;
   const named = (grip: Grip) => [grip.x_parameter, grip.y_parameter].filter((id) => id !== '');

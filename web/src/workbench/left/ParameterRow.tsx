@@ -3,6 +3,7 @@ import { firstValue, type ParamValue, type Params } from '../../reel/document';
 import { Choice } from './Choice';
 import { Control } from './Control';
 import { isMovable, valueOf } from './params';
+import type { TimeUnits } from './values';
 
 interface Props {
   table: EffectTable;
@@ -12,10 +13,13 @@ interface Props {
   params: Params;
   preview: (id: string, value: ParamValue) => void;
   commit: (id: string, value: ParamValue | null) => void;
+  /** Other units that times may be typed in. */
+  units?: TimeUnits;
 }
 
 /** One parameter of an effect, as a choice among names or as a control. */
-export function ParameterRow({ table, parameter: p, id, params, preview, commit }: Props) {
+export function ParameterRow(props: Props) {
+  const { table, parameter: p, id, params, preview, commit, units } = props;
   const value = valueOf(params, id);
   if (p.choices.length > 0)
     return (
@@ -41,6 +45,7 @@ export function ParameterRow({ table, parameter: p, id, params, preview, commit 
       reset={() => commit(id, null)}
       preview={(v) => preview(id, v)}
       commit={(v) => commit(id, v)}
+      units={p.unit === 'ms' ? units : undefined}
     />
   );
 }

@@ -14,6 +14,15 @@ describe('values', () => {
     expect(readValue(db, '-200')).toBe(-96);
     expect(readValue(db, 'loud')).toBeUndefined();
   });
+  it('reads times in frames, metres and beats, where they are known', () => {
+    const units = { f: 40, m: 5.8, beat: 500 };
+    expect(readValue(ms, '12 f', units)).toBe(480);
+    expect(readValue(ms, '1/2 beat', units)).toBe(250);
+    expect(readValue(ms, '2 beats', units)).toBe(1000);
+    expect(readValue(ms, '50 m', units)).toBeCloseTo(290);
+    expect(readValue(ms, '12 f')).toBeUndefined();
+    expect(readValue(db, '12 f', units)).toBeUndefined();
+  });
   it('shows them as one would say them', () => {
     expect(formatValue(hz, 620)).toBe('620 Hz');
     expect(formatValue(db, -12)).toBe('−12.0 dB');

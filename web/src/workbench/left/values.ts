@@ -37,12 +37,23 @@ export function formatValue(p: Scaled, value: number): string {
   return p.unit ? `${text} ${p.unit}` : text;
 }
 
-/** A typed value such as "620 Hz", "1.4 s" or "-12"; undefined if it is none. */
-export function readValue(p: Scaled, text: string): number | undefined {
-  const found = /^\s*([-−+]?\d+(?:[.,]\d+)?)\s*(k?hz|m?s|db|%)?\s*$/i.exec(text);
+/** Other units that a time may be typed in, and how many milliseconds one of each is. */
+export type TimeUnits = Partial<Record<'f' | 'm' | 'beat', number>>;
+
+/** A typed value such as "620 Hz", "1.4 s", "12 f" or "-12"; undefined if it is none. */
+export function readValue(p: Scaled, text: string, units: TimeUnits = {}): number | undefined {
+  const found = /^\s*([-−+]?\d+(?:[.,]\d+)?(?:\/\d+)?)\s*(k?hz|m?s|db|%|f|m|beats?)?\s*$/i.exec(
+    text,
+  );
   if (!found) return undefined;
-  let value = Number(found[1]!.replace('−', '-').replace(',', '.'));
-  const unit = found[2]?.toLowerCase();
+  const [over, under = '1'] = found[1]!.replace('−', '-').replace(',', '.').split('/');
+  let value = Number(over) / Number(under);
+  const unit = found[2]?.toLowerCase().replace('beats', 'beat');
+  if (unit === 'f' || unit === 'm' || unit === 'beat') {
+    if (p.unit !== 'ms' || units[unit] === undefined) return undefined;
+    value *= units[unit];
+  }
+  if (!Number.isFinite(value)) return undefined;
   if (unit === 'khz') value *= 1000;
   if (unit === 's' && p.unit === 'ms') value *= 1000;
   if (unit === 'ms' && p.unit === 's') value /= 1000;

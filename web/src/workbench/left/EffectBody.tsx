@@ -1,0 +1,122 @@
+import { Button } from '@mantine/core';
+import { useEffect, useState } from 'react';
+import type { EffectTable } from '../../api/client';
+import { usePlayer } from '../../player/player';
+import { spanOf, type EffectPart, type ParamValue, type Params } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { useWorkbench } from '../context';
+import { useBeats } from '../found';
+import { Bands } from './Bands';
+import { useDrawing } from './drawing/useDrawing';
+import { EffectPicture } from './EffectPicture';
+import { ParameterRow } from './ParameterRow';
+import { setting } from './params';
+import { PresetMenu } from './PresetMenu';
+import { ReferenceField } from './ReferenceField';
+import type { TimeUnits } from './values';
+
+interface Props {
+  owner: string;
+  track: string | undefined;
+  effect: EffectPart;
+  table: EffectTable;
+}
+
+const FIRST = 3;
+
+/** What an open effect shows: its drawing, its presets and its controls, the telling ones first. */
+export function EffectBody({ owner, track, effect, table }: Props) {
+  const { document, player } = useWorkbench();
+  const edit = useSession((s) => s.edit);
+  const [more, setMore] = useState(false);
+  const [trial, setTrial] = useState<Params>({});
+  useEffect(() => setTrial({}), [effect.params]);
+  const params = effect.params ?? {};
+  const trying = { ...params, ...trial };
+  const drawing = useDrawing(owner, effect.id, spanOf(document, owner).start, trying);
+  const units = useTimeUnits(drawing?.units);
+  const shown = more ? table.parameters : table.parameters.slice(0, FIRST);
+  const rest = table.parameters.slice(FIRST);
+  const set = (params: Record<string, ParamValue | null>) =>
+    ({ kind: 'set_effect', owner, id: effect.id, params }) as const;
+  const preview = (values: Params) => {
+    player.setProvisional([set(values)]);
+    setTrial(values);
+  };
+  const commit = (values: Record<string, ParamValue | null>) => void edit(set(values));
+  return (
+    <div className="effect-body">
+      <EffectPicture
+        drawing={drawing}
+        table={table}
+        params={trying}
+        preview={preview}
+        commit={commit}
+      />
+      <PresetMenu owner={owner} id={effect.id} table={table} />
+      {table.reference?.to === 'track' && (
+        <ReferenceField
+          table={table}
+          params={params}
+          own={track}
+          commit={(id, value) => commit({ [id]: value })}
+        />
+      )}
+      {shown.map((p) => (
+        <ParameterRow
+          key={p.id}
+          table={table}
+          parameter={p}
+          id={p.id}
+          params={params}
+          preview={(id, value) => preview({ [id]: value })}
+          commit={(id, value) => commit({ [id]: value })}
+          units={units}
+        />
+      ))}
+      {table.group && (
+        <Bands
+          table={table}
+          params={params}
+          preview={(id, value) => preview(setting(params, id, value))}
+          commit={(id, value) =>
+            commit(value === null ? { [id]: null } : setting(params, id, value))
+          }
+        />
+      )}
+      {table.reference?.to === 'media' && more && (
+        <ReferenceField
+          table={table}
+          params={params}
+          own={track}
+          commit={(id, value) => commit({ [id]: value })}
+        />
+      )}
+      {rest.length > 0 && (
+        <Button size="compact-xs" variant="subtle" onClick={() => setMore(!more)}>
+          {more
+            ? 'Fewer controls'
+            : `${rest
+                .map((p) => p.label)
+                .slice(0, 4)
+                .join(', ')}${rest.length > 4 ? ' …' : ''}`}
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** Frames, beats where some are known, and what the drawing knows of. */
+function useTimeUnits(own: Record<string, number> | undefined): TimeUnits {
+  const { clock } = useWorkbench();
+  const beats = useBeats();
+  const { position } = usePlayer.getState();
+  const next = beats.findIndex((beat) => beat > position);
+  const pair = next > 0 ? next : beats.length > 1 ? 1 : 0;
+  const beat = pair > 0 ? beats[pair]! - beats[pair - 1]! : 0;
+  return {
+    f: 1000 / clock.framesPerSecond,
+    ...(own?.['m'] ? { m: own['m'] } : {}),
+    ...(beat > 0 ? { beat: (1000 * beat) / clock.sampleRate } : {}),
+  };
+}

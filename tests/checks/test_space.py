@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from scipy.signal import fftconvolve
 
-from bathyphon.core.effects.convolution import SHORT, Convolver
+from bathyphon.core.effects.convolution import SHORT, Convolver, partitioned
 from bathyphon.core.effects.rooms.images import BANDS_HZ, Room, decay_times, room_response
 from bathyphon.core.effects.rooms.spaces import SPACES, response
 from bathyphon.core.measure.decay import integrated, octave_band, slope
@@ -20,7 +20,7 @@ def test_convolution(length):
     h = rng.standard_normal((2, 2, length)) / np.sqrt(length)
     x = rng.standard_normal((2, 30000))
     padded = np.concatenate([x, np.zeros((2, SHORT))], axis=1)
-    convolver = Convolver(h)
+    convolver = Convolver(partitioned(h))
     found = convolver.process(padded, 0)[:, SHORT:]
     for b in range(2):
         wanted = sum(fftconvolve(x[a], h[a, b])[: x.shape[1]] for a in range(2))

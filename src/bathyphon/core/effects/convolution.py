@@ -8,6 +8,8 @@ short partition late.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 from numba import njit
 from numpy.fft import irfft, rfft
@@ -15,19 +17,31 @@ from numpy.typing import NDArray
 
 from bathyphon.core.curves import Floats
 
-Spectra = NDArray[np.complex128]
-
 SHORT = 1024
-LONG = 8192
+LONG = 16384
+
+
+@njit(cache=True, nogil=True)
+def _add_product(
+    x: Floats, h: Floats, re: Floats, im: Floats
+) -> None:  # pragma: no cover - compiled
+    """Add x · h, both complex with their parts in rows, to a sum whose parts lie apart."""
+    xr, xi, hr, hi = x[0], x[1], h[0], h[1]
+    for i in range(re.size):
+        re[i] += xr[i] * hr[i] - xi[i] * hi[i]
+    for i in range(im.size):
+        im[i] += xr[i] * hi[i] + xi[i] * hr[i]
 
 
 @njit(cache=True, nogil=True)
 def _gather(
-    heard: Spectra, response: Spectra, newest: int, out: Spectra
+    heard: Floats, response: Floats, newest: int, out: Floats
 ) -> None:  # pragma: no cover - compiled
     """Sum of products of the last inputs' spectra and the partitions', in a fixed order.
 
-    ``heard`` is (2, count, bins), a ring; ``response`` (2, 2, count, bins); ``out`` (2, bins).
+    ``heard`` is (2, count, 2, bins), a ring; ``response`` (2, 2, count, 2, bins); ``out``
+    (2, 2, bins). Real and imaginary parts lie in rows of their own, so that several bins are done
+    at once.
     """
     count = heard.shape[1]
     out[:] = 0.0
@@ -37,29 +51,57 @@ def _gather(
             place += count
         for a in range(2):
             for b in range(2):
-                x, h, y = heard[a, place], response[a, b, k], out[b]
-                for i in range(y.size):
-                    y[i] += x[i] * h[i]
+                _add_product(heard[a, place], response[a, b, k], out[b, 0], out[b, 1])
 
 
-class Stage:
-    """Partitions of one size.
+def _parts(spectrum: NDArray[np.complex128]) -> Floats:
+    """Real and imaginary parts as rows."""
+    return np.stack([spectrum.real, spectrum.imag], axis=-2)
+
+
+def _partitions(response: Floats, size: int) -> Floats:
+    """Spectra of a response's partitions, shape (2, 2, count, 2, size + 1)."""
+    count = max(1, -(-response.shape[2] // size))
+    padded = np.zeros((2, 2, count * size))
+    padded[:, :, : response.shape[2]] = response
+    return _parts(rfft(padded.reshape(2, 2, count, size), 2 * size, axis=-1))
+
+
+@dataclass(frozen=True)
+class Partitioned:
+    """A response as convolvers need it; many of them may share it.
 
     Parameters
     ----------
-    response : ndarray, shape (2, 2, n)
-        This stage's part of the response, its beginning on this stage's time.
-    size : int
-        Samples of a partition.
+    short, long : ndarray
+        Spectra of the short partitions, and of the long ones if the response has so much.
     """
 
-    def __init__(self, response: Floats, size: int) -> None:
-        count = max(1, -(-response.shape[2] // size))
-        padded = np.zeros((2, 2, count * size))
-        padded[:, :, : response.shape[2]] = response
-        self.size = size
-        self.response: Spectra = rfft(padded.reshape(2, 2, count, size), 2 * size, axis=-1)
-        self.heard: Spectra = np.zeros((2, count, size + 1), np.complex128)
+    short: Floats
+    long: Floats | None
+
+
+def partitioned(response: Floats) -> Partitioned:
+    """Cut up a response of four paths, shape (2, 2, n): input side, output side, samples."""
+    rest = response[:, :, LONG:]
+    return Partitioned(
+        _partitions(response[:, :, :LONG], SHORT),
+        _partitions(rest, LONG) if rest.shape[2] else None,
+    )
+
+
+class Stage:
+    """Partitions of one size at work.
+
+    Parameters
+    ----------
+    response : ndarray, shape (2, 2, count, 2, size + 1)
+    """
+
+    def __init__(self, response: Floats) -> None:
+        self.size = size = response.shape[4] - 1
+        self.response = response
+        self.heard = np.zeros((2, response.shape[2], 2, size + 1))
         self.before = np.zeros((2, size))
         self.newest = 0
 
@@ -68,25 +110,20 @@ class Stage:
         self.newest = (self.newest + 1) % self.heard.shape[1]
         both = np.concatenate([self.before, x], axis=1)
         for a in range(2):
-            self.heard[a, self.newest] = rfft(both[a])
+            self.heard[a, self.newest] = _parts(rfft(both[a]))
         self.before = x.copy()
-        total = np.empty((2, self.size + 1), np.complex128)
+        total = np.empty((2, 2, self.size + 1))
         _gather(self.heard, self.response, self.newest, total)
-        return np.stack([irfft(total[b], 2 * self.size)[self.size :] for b in range(2)])
+        whole = total[:, 0] + 1j * total[:, 1]
+        return np.stack([irfft(whole[b], 2 * self.size)[self.size :] for b in range(2)])
 
 
 class Convolver:
-    """A running convolution of two sides with a response of four paths.
+    """A running convolution of two sides with a response of four paths."""
 
-    Parameters
-    ----------
-    response : ndarray, shape (2, 2, n)
-    """
-
-    def __init__(self, response: Floats) -> None:
-        self._first = Stage(response[:, :, :LONG], SHORT)
-        rest = response[:, :, LONG:]
-        self._second = Stage(rest, LONG) if rest.shape[2] else None
+    def __init__(self, response: Partitioned) -> None:
+        self._first = Stage(response.short)
+        self._second = Stage(response.long) if response.long is not None else None
         # Input that waits for its partition to be full, and output that waits to be asked for.
         self._input = np.zeros((2, LONG))
         self._output = np.zeros((2, SHORT))
@@ -142,6 +179,6 @@ class Convolver:
         rest = list(state[5:])
         for stage in (self._first, self._second):
             if stage:
-                stage.heard = np.array(rest.pop(0), np.complex128)
+                stage.heard = np.array(rest.pop(0), float)
                 stage.before = np.array(rest.pop(0), float)
                 stage.newest = int(rest.pop(0))

@@ -7,6 +7,7 @@ from numba import njit
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
+from bathyphon.core.effects.mixing import mixed
 
 
 @njit(cache=True, nogil=True)
@@ -43,8 +44,7 @@ class Crush(Processor):
             x, s.values("rate_hz", at, n), s.values("bits", at, n), float(s.sample_rate),
             self._memory, wet,
         )  # fmt: skip
-        mix = s.values("mix", at, n) / 100.0
-        return np.minimum(1.0, 2.0 - 2.0 * mix) * x + np.minimum(1.0, 2.0 * mix) * wet
+        return mixed(x, wet, s.values("mix", at, n))
 
     def state(self) -> State:
         """What is held."""

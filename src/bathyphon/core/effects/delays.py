@@ -8,6 +8,8 @@ from numba import njit
 
 from bathyphon.core.curves import Floats
 
+NOWHERE = -1e9
+
 
 @njit(cache=True, nogil=True, inline="always")
 def tap(line: Floats, size: int, write: int, delay: float) -> float:  # pragma: no cover
@@ -40,10 +42,10 @@ def slewed(delay: Floats, most: float, last: float) -> float:  # pragma: no cove
     """Let a delay move by at most so many samples a sample, in place; returns where it has got to.
 
     A tape head cannot jump: a delay that steps is caught up with at a bounded speed, so that it
-    bends the pitch but does not click. ``last`` below zero begins at the first value.
+    bends the pitch but does not click. From :data:`NOWHERE` it begins at the first value.
     """
     for i in range(delay.size):
-        if last >= 0.0:
+        if last != NOWHERE:
             step = delay[i] - last
             if step > most:
                 delay[i] = last + most

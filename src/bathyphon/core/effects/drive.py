@@ -18,8 +18,11 @@ from bathyphon.core.curves import Floats, gain_of_db
 from bathyphon.core.effects import oversampling
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
 from bathyphon.core.effects.filters import FLUSH, warped
+from bathyphon.core.effects.mixing import mixed
 
 SHAPES = ("soft", "hard", "fold")
+# Where the soft curve, a cubic, has become level.
+KNEE = 1.5
 BLOCK = 1024
 SMALL_STEP = 1e-3
 OPEN_HZ = 20000.0
@@ -29,7 +32,8 @@ OPEN_HZ = 20000.0
 def curve(shape: int, v: float) -> float:  # pragma: no cover - compiled
     """What comes out for ``v``: near zero always ``v`` itself."""
     if shape == 0:
-        return v / math.sqrt(1.0 + v * v)
+        size = abs(v)
+        return v - 4.0 / 27.0 * v * v * v if size < KNEE else math.copysign(1.0, v)
     if shape == 1:
         return min(max(v, -1.0), 1.0)
     return math.sin(v)
@@ -39,7 +43,10 @@ def curve(shape: int, v: float) -> float:  # pragma: no cover - compiled
 def once(shape: int, v: float) -> float:  # pragma: no cover - compiled
     """Integral of :func:`curve` from 0 to ``v``."""
     if shape == 0:
-        return math.sqrt(1.0 + v * v)
+        size = abs(v)
+        if size < KNEE:
+            return 0.5 * v * v - v * v * v * v / 27.0
+        return size - 0.5625
     if shape == 1:
         size = abs(v)
         return 0.5 * v * v if size <= 1.0 else size - 0.5
@@ -50,7 +57,10 @@ def once(shape: int, v: float) -> float:  # pragma: no cover - compiled
 def twice(shape: int, v: float) -> float:  # pragma: no cover - compiled
     """Integral of :func:`once`."""
     if shape == 0:
-        return 0.5 * (v * math.sqrt(1.0 + v * v) + math.asinh(v))
+        size = abs(v)
+        if size < KNEE:
+            return v * v * v / 6.0 - v * v * v * v * v / 135.0
+        return math.copysign(0.5 * size * size - 0.5625 * size + 0.225, v)
     if shape == 1:
         size = abs(v)
         if size <= 1.0:
@@ -63,7 +73,7 @@ def twice(shape: int, v: float) -> float:  # pragma: no cover - compiled
 def steepness(shape: int, v: float) -> float:  # pragma: no cover - compiled
     """Derivative of :func:`curve`."""
     if shape == 0:
-        return float(1.0 / (1.0 + v * v) ** 1.5)
+        return 1.0 - 4.0 / 9.0 * v * v if abs(v) < KNEE else 0.0
     if shape == 1:
         return 1.0 if abs(v) < 1.0 else 0.0
     return math.cos(v)
@@ -162,10 +172,7 @@ class Drive(Processor):
         _darken(y, s.values("tone_hz", at, n), float(s.sample_rate), self._tone)
         both = np.concatenate([self._direct, x], axis=1)
         self._direct = both[:, n:].copy()
-        mix = s.values("mix", at, n) / 100.0
-        y *= np.minimum(1.0, 2.0 * mix)
-        y += np.minimum(1.0, 2.0 - 2.0 * mix) * both[:, :n]
-        return y
+        return mixed(both[:, :n], y, s.values("mix", at, n))
 
     def state(self) -> State:
         """Filter memories, the last input and what waits."""

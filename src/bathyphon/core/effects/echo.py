@@ -21,9 +21,10 @@ from bathyphon.core.effects.base import (
     Settings,
     State,
 )
-from bathyphon.core.effects.delays import faded, slewed, tap
+from bathyphon.core.effects.delays import NOWHERE, faded, slewed, tap
 from bathyphon.core.effects.distance import MEDIA
 from bathyphon.core.effects.filters import FLUSH, warped
+from bathyphon.core.effects.mixing import mixed
 
 LOWEST_CUT, HIGHEST_CUT = 20.0, 20000.0
 LOOP_LIMIT = 0.99
@@ -161,7 +162,7 @@ class Echo(Processor):
         self._memory = np.zeros((stages, 4))
         self._write = 0
         # Of each side: where a tape has got to, or which delays fade into each other.
-        self._places = np.full((2, 3), -1.0)
+        self._places = np.full((2, 3), NOWHERE)
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Add the repeats to one block."""
@@ -194,9 +195,9 @@ class Echo(Processor):
             self._write,
             wet,
         )
-        mix = s.values("mix", at, n) / 100.0
-        dry = np.minimum(1.0, 2.0 - 2.0 * mix) * gain_of_db(s.values("dry_db", at, n))
-        return dry * x + np.minimum(1.0, 2.0 * mix) * gain_of_db(s.values("level_db", at, n)) * wet
+        return mixed(
+            x, wet, s.values("mix", at, n), s.values("dry_db", at, n), s.values("level_db", at, n)
+        )
 
     def state(self) -> State:
         """Delay lines, loop filters and the write position."""

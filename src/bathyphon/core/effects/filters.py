@@ -23,6 +23,21 @@ def warped(freq_hz: float, sample_rate: float) -> float:  # pragma: no cover - c
     return math.tan(math.pi * f / sample_rate)
 
 
+@njit(cache=True, nogil=True, inline="always")
+def section(
+    x: float, s: float, t: float, a1: float, a2: float, a3: float
+) -> tuple[float, float, float, float]:  # pragma: no cover - compiled
+    """One step of a second-order section with both integrators' states ``s`` and ``t``.
+
+    With g = tan(πf/fs) and k = 1/Q: a1 = 1/(1 + g·(g + k)), a2 = g·a1, a3 = g·a2. Returns the band
+    and low outputs and both new states; the high output is x − k·band − low.
+    """
+    v = x - t
+    band = a1 * s + a2 * v
+    low = t + (a2 * s + a3 * v)
+    return band, low, 2.0 * band - s, 2.0 * low - t
+
+
 @njit(cache=True, nogil=True)
 def low_high_cut(
     x: Floats,
@@ -44,63 +59,53 @@ def low_high_cut(
     state : ndarray, shape (2, 6)
         Two integrators for each of the three second-order sections, per side; updated.
     """
-    n = x.shape[1]
     first_q = 0.541196100146197
     second_q = 1.3065629648763766
-    for side in range(2):
-        source = x[side]
-        target = out[side]
-        s0, s1, s2, s3, s4, s5 = (
-            state[side, 0],
-            state[side, 1],
-            state[side, 2],
-            state[side, 3],
-            state[side, 4],
-            state[side, 5],
-        )
-        last_high = -1.0
-        last_low = -1.0
-        last_q = -1.0
-        g = h = k1 = k2 = a1 = b1 = c1 = share = 0.0
-        kh = math.sqrt(2.0)
-        for i in range(n):
-            if high_cut_hz[i] != last_high or q[i] != last_q:
-                last_high = high_cut_hz[i]
-                last_q = q[i]
-                g = warped(last_high, sample_rate)
-                k1 = 1.0 / first_q
-                k2 = math.sqrt(0.5) / (second_q * last_q)
-                a1 = 1.0 / (1.0 + g * (g + k1))
-                b1 = 1.0 / (1.0 + g * (g + k2))
-            if low_cut_hz[i] != last_low:
-                last_low = low_cut_hz[i]
-                h = warped(last_low, sample_rate)
-                c1 = 1.0 / (1.0 + h * (h + kh))
-                u = min(max((last_low - 10.0) / 8.0, 0.0), 1.0)
-                share = u * u * (3.0 - 2.0 * u)
-            v3 = source[i] - s1
-            v1 = a1 * s0 + a1 * g * v3
-            v2 = s1 + g * v1
-            s0 = 2.0 * v1 - s0
-            s1 = 2.0 * v2 - s1
-            v3 = v2 - s3
-            v1 = b1 * s2 + b1 * g * v3
-            v2 = s3 + g * v1
-            s2 = 2.0 * v1 - s2
-            s3 = 2.0 * v2 - s3
-            low = v2
-            v3 = low - s5
-            v1 = c1 * s4 + c1 * h * v3
-            v2 = s5 + h * v1
-            s4 = 2.0 * v1 - s4
-            s5 = 2.0 * v2 - s5
-            # At the end of its range the low cut is left out entirely.
-            target[i] = low - share * (kh * v1 + v2)
-            if abs(s0) + abs(s1) + abs(s2) + abs(s3) + abs(s4) + abs(s5) < FLUSH:
-                s0 = s1 = s2 = s3 = s4 = s5 = 0.0
-        state[side, 0] = s0
-        state[side, 1] = s1
-        state[side, 2] = s2
-        state[side, 3] = s3
-        state[side, 4] = s4
-        state[side, 5] = s5
+    kh = math.sqrt(2.0)
+    last_high = last_low = last_q = -1.0
+    g = h = k1 = k2 = a1 = b1 = c1 = a2 = b2 = c2 = a3 = b3 = c3 = share = 0.0
+    # Both sides in turn at each sample: neither waits for the other's recursion.
+    l0, l1, l2, l3, l4, l5 = (
+        state[0, 0], state[0, 1], state[0, 2], state[0, 3], state[0, 4], state[0, 5],
+    )  # fmt: skip
+    r0, r1, r2, r3, r4, r5 = (
+        state[1, 0], state[1, 1], state[1, 2], state[1, 3], state[1, 4], state[1, 5],
+    )  # fmt: skip
+    for i in range(x.shape[1]):
+        if high_cut_hz[i] != last_high or q[i] != last_q:
+            last_high = high_cut_hz[i]
+            last_q = q[i]
+            g = warped(last_high, sample_rate)
+            k1 = 1.0 / first_q
+            k2 = math.sqrt(0.5) / (second_q * last_q)
+            a1 = 1.0 / (1.0 + g * (g + k1))
+            b1 = 1.0 / (1.0 + g * (g + k2))
+            a2, b2 = g * a1, g * b1
+            a3, b3 = g * a2, g * b2
+        if low_cut_hz[i] != last_low:
+            last_low = low_cut_hz[i]
+            h = warped(last_low, sample_rate)
+            c1 = 1.0 / (1.0 + h * (h + kh))
+            c2 = h * c1
+            c3 = h * c2
+            u = min(max((last_low - 10.0) / 8.0, 0.0), 1.0)
+            share = u * u * (3.0 - 2.0 * u)
+        _, low, l0, l1 = section(x[0, i], l0, l1, a1, a2, a3)
+        _, low, l2, l3 = section(low, l2, l3, b1, b2, b3)
+        band, bass, l4, l5 = section(low, l4, l5, c1, c2, c3)
+        # At the end of its range the low cut is left out entirely.
+        out[0, i] = low - share * (kh * band + bass)
+        _, low, r0, r1 = section(x[1, i], r0, r1, a1, a2, a3)
+        _, low, r2, r3 = section(low, r2, r3, b1, b2, b3)
+        band, bass, r4, r5 = section(low, r4, r5, c1, c2, c3)
+        out[1, i] = low - share * (kh * band + bass)
+        if abs(l0) + abs(l1) + abs(l2) + abs(l3) + abs(l4) + abs(l5) < FLUSH:
+            l0 = l1 = l2 = l3 = l4 = l5 = 0.0
+        if abs(r0) + abs(r1) + abs(r2) + abs(r3) + abs(r4) + abs(r5) < FLUSH:
+            r0 = r1 = r2 = r3 = r4 = r5 = 0.0
+    state[0, 0], state[0, 1], state[0, 2], state[0, 3], state[0, 4], state[0, 5] = (
+        l0, l1, l2, l3, l4, l5,
+    )  # fmt: skip
+    state[1, 0], state[1, 1], state[1, 2], state[1, 3], state[1, 4], state[1, 5] = (
+        r0, r1, r2, r3, r4, r5,
+    )  # fmt: skip

@@ -12,7 +12,8 @@ import numpy as np
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
-from bathyphon.core.effects.delays import moving_voices, slewed
+from bathyphon.core.effects.delays import NOWHERE, moving_voices, slewed
+from bathyphon.core.effects.mixing import mixed
 from bathyphon.core.effects.oscillators import phases, wave
 
 SHORTEST = 2.0
@@ -31,7 +32,7 @@ class Swinging(Processor):
         self._lines = np.zeros((2, math.ceil(1.5 * longest) + 8))
         self._write = 0
         self._phase = 0.0
-        self._middle = -1.0
+        self._middle = NOWHERE
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Add the copies to one block."""
@@ -54,9 +55,7 @@ class Swinging(Processor):
         feedback = np.clip(s.values("feedback", at, n) / 100.0, -LOOP_LIMIT, LOOP_LIMIT)
         wet = np.empty_like(x)
         self._write = moving_voices(x, delay, feedback, self._lines, self._write, wet)
-        mix = s.values("mix", at, n) / 100.0
-        level = np.minimum(1.0, 2.0 * mix) / math.sqrt(self._voices)
-        return np.minimum(1.0, 2.0 - 2.0 * mix) * x + level * wet
+        return mixed(x, wet, s.values("mix", at, n), scale=1.0 / math.sqrt(self._voices))
 
     def state(self) -> State:
         """Delay lines, their place and the swing's phase."""

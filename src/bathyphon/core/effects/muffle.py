@@ -7,9 +7,10 @@ import math
 import numpy as np
 from numba import njit
 
-from bathyphon.core.curves import Floats, gain_of_db
+from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State, swept
 from bathyphon.core.effects.filters import low_high_cut
+from bathyphon.core.effects.mixing import levelled, widened
 
 
 @njit(cache=True, nogil=True)
@@ -45,11 +46,8 @@ class Muffle(Processor):
         )
         y = np.empty_like(x)
         low_high_cut(x, cutoff, value("low_cut_hz"), value("resonance"), rate, self._filters, y)
-        level = gain_of_db(value("level_db"))
-        middle = 0.5 * (y[0] + y[1])
-        side = 0.5 * (y[0] - y[1]) * (value("width") / 100.0)
-        y[0] = (middle + side) * level
-        y[1] = (middle - side) * level
+        widened(y, value("width"))
+        levelled(y, value("level_db"))
         return y
 
     def state(self) -> State:

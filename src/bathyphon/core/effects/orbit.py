@@ -15,7 +15,7 @@ from numba import njit
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
-from bathyphon.core.effects.delays import tap
+from bathyphon.core.effects.delays import NOWHERE, slewed, tap
 from bathyphon.core.effects.filters import FLUSH, warped
 
 HEAD_RADIUS_M = 0.0875
@@ -28,6 +28,8 @@ AIR_DB_PER_M = 0.15
 NEAREST_M = 0.25
 SPREAD_DEGREES = 45.0
 BASE = 2
+# A sound that is told to jump swings over so fast that it does not click.
+FASTEST_DEGREES = 3600.0
 
 
 def later_by(azimuth_deg: Floats) -> Floats:
@@ -100,12 +102,15 @@ class Orbit(Processor):
         self._lines = np.zeros((2, math.ceil(longest) + BASE + 6))
         self._memory = np.zeros((2, 2, 2))
         self._write = 0
+        self._azimuth = NOWHERE
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Move one block."""
         s = self._settings
         n = x.shape[1]
         azimuth = s.values("azimuth", at, n)
+        turn = FASTEST_DEGREES / s.sample_rate
+        self._azimuth = slewed(azimuth, turn, self._azimuth)
         distance = s.values("distance", at, n)
         apart = s.values("spread", at, n) * (SPREAD_DEGREES / 100.0)
         level = 0.5 / np.maximum(distance, NEAREST_M)
@@ -127,12 +132,14 @@ class Orbit(Processor):
 
     def state(self) -> State:
         """Delay lines, shelves and the place in the lines."""
-        return (self._lines.copy(), self._memory.copy(), np.array(self._write))
+        places = np.array([self._write, self._azimuth])
+        return (self._lines.copy(), self._memory.copy(), places)
 
     def restore(self, state: State) -> None:
         """Continue from a state."""
         self._lines, self._memory = state[0].copy(), state[1].copy()
-        self._write = int(state[2])
+        self._write = int(state[2][0])
+        self._azimuth = float(state[2][1])
 
 
 EFFECT = Effect(

@@ -14,6 +14,7 @@ from numba import njit
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
 from bathyphon.core.effects.filters import FLUSH, warped
+from bathyphon.core.effects.mixing import mixed
 from bathyphon.core.effects.oscillators import phases, wave
 
 STAGES = 6
@@ -67,8 +68,7 @@ class Phaser(Processor):
         feedback = np.clip(s.values("feedback", at, n) / 100.0, -LOOP_LIMIT, LOOP_LIMIT)
         wet = np.empty_like(x)
         _run(x, freq, feedback, float(s.sample_rate), self._memory, wet)
-        mix = s.values("mix", at, n) / 100.0
-        return np.minimum(1.0, 2.0 - 2.0 * mix) * x + np.minimum(1.0, 2.0 * mix) * wet
+        return mixed(x, wet, s.values("mix", at, n))
 
     def state(self) -> State:
         """All-passes and the swing's phase."""

@@ -16,12 +16,15 @@ from bathyphon.core.effects.base import (
     Settings,
     State,
 )
+from bathyphon.core.effects.delays import NOWHERE, slewed
 from bathyphon.core.effects.filters import low_high_cut
+from bathyphon.core.effects.mixing import mixed, widened
 from bathyphon.core.effects.rooms import early, network
 
 LONGEST_PREDELAY_MS = 500.0
 DIFFUSION = 0.8
 BUTTERWORTH = math.sqrt(0.5)
+SLEW = 0.5
 
 
 class Reverb(Processor):
@@ -45,6 +48,7 @@ class Reverb(Processor):
         )
         self._cuts = np.zeros((2, 6))
         self._write = np.zeros(2, np.int64)
+        self._place = NOWHERE
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Add the room to one block."""
@@ -56,10 +60,12 @@ class Reverb(Processor):
             return s.values(id, at, n)
 
         size = value("size")
+        predelay = value("predelay_ms") * (rate / 1000.0)
+        self._place = slewed(predelay, SLEW, self._place)
         reflections, diffused = np.empty_like(x), np.empty_like(x)
         self._write[0] = early.before_the_field(
             x,
-            value("predelay_ms") * (rate / 1000.0),
+            predelay,
             size,
             gain_of_db(value("early_db")),
             early.spreading(
@@ -102,15 +108,8 @@ class Reverb(Processor):
         wet = np.empty_like(x)
         plain = np.full(n, BUTTERWORTH)
         low_high_cut(field, value("high_cut_hz"), value("low_cut_hz"), plain, rate, self._cuts, wet)
-        middle = 0.5 * (wet[0] + wet[1])
-        side = 0.5 * (wet[0] - wet[1]) * (value("width") / 100.0)
-        mix = value("mix") / 100.0
-        dry = np.minimum(1.0, 2.0 - 2.0 * mix) * gain_of_db(value("dry_db"))
-        level = np.minimum(1.0, 2.0 * mix)
-        y = dry * x
-        y[0] += level * (middle + side)
-        y[1] += level * (middle - side)
-        return y
+        widened(wet, value("width"))
+        return mixed(x, wet, value("mix"), value("dry_db"))
 
     def _held(self, at: int, n: int) -> Floats:
         """How far the room is frozen; at its owner's end it is let go."""
@@ -135,7 +134,7 @@ class Reverb(Processor):
             self._cuts,
             self._write,
         )
-        return tuple(part.copy() for part in parts)
+        return (*(part.copy() for part in parts), np.array(self._place))
 
     def restore(self, state: State) -> None:
         """Continue from a state."""
@@ -149,7 +148,8 @@ class Reverb(Processor):
             self._passes,
             self._cuts,
             self._write,
-        ) = (part.copy() for part in state)
+        ) = (part.copy() for part in state[:-1])
+        self._place = float(state[-1])
 
 
 def _power_of_two(samples: float) -> int:

@@ -6,6 +6,7 @@ import numpy as np
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
+from bathyphon.core.effects.mixing import mixed
 from bathyphon.core.effects.oscillators import phases, wave
 
 
@@ -23,9 +24,7 @@ class Ring(Processor):
         rate = s.values("freq_hz", at, n)
         turns = np.empty(n)
         self._phase = phases(rate, float(s.sample_rate), self._phase, turns)
-        mix = s.values("mix", at, n) / 100.0
-        wet = x * wave(turns, 0, rate)
-        return np.minimum(1.0, 2.0 - 2.0 * mix) * x + np.minimum(1.0, 2.0 * mix) * wet
+        return mixed(x, x * wave(turns, 0, rate), s.values("mix", at, n))
 
     def state(self) -> State:
         """The tone's phase."""

@@ -13,7 +13,7 @@ import numpy as np
 from numba import njit
 
 from bathyphon.core.curves import Floats
-from bathyphon.core.effects.filters import FLUSH, warped
+from bathyphon.core.effects.filters import FLUSH, section, warped
 
 
 def butterworth_qs(order: int) -> Floats:
@@ -38,27 +38,31 @@ def edge(
     state : ndarray, shape (2, sections, 2)
         Updated.
     """
-    for side in range(2):
-        row = x[side]
-        for s in range(qs.size):
-            k = 1.0 / qs[s]
-            p, q = state[side, s, 0], state[side, s, 1]
-            last = -1.0
-            g = a = 0.0
-            for i in range(row.size):
-                if freq_hz[i] != last:
-                    last = freq_hz[i]
-                    g = warped(last, sample_rate)
-                    a = 1.0 / (1.0 + g * (g + k))
-                v = row[i] - q
-                band = a * p + a * g * v
-                low = q + g * band
-                p = 2.0 * band - p
-                q = 2.0 * low - q
-                row[i] = row[i] - k * band - low if high_pass else low
-                if abs(p) + abs(q) < FLUSH:
-                    p = q = 0.0
-            state[side, s, 0], state[side, s, 1] = p, q
+    for s in range(qs.size):
+        k = 1.0 / qs[s]
+        lp, lq = state[0, s, 0], state[0, s, 1]
+        rp, rq = state[1, s, 0], state[1, s, 1]
+        last = -1.0
+        a1 = a2 = a3 = 0.0
+        for i in range(x.shape[1]):
+            if freq_hz[i] != last:
+                last = freq_hz[i]
+                g = warped(last, sample_rate)
+                a1 = 1.0 / (1.0 + g * (g + k))
+                a2 = g * a1
+                a3 = g * a2
+            # Both sides in turn at each sample: neither waits for the other's recursion.
+            left, right = x[0, i], x[1, i]
+            band, low, lp, lq = section(left, lp, lq, a1, a2, a3)
+            x[0, i] = left - k * band - low if high_pass else low
+            band, low, rp, rq = section(right, rp, rq, a1, a2, a3)
+            x[1, i] = right - k * band - low if high_pass else low
+            if abs(lp) + abs(lq) < FLUSH:
+                lp = lq = 0.0
+            if abs(rp) + abs(rq) < FLUSH:
+                rp = rq = 0.0
+        state[0, s, 0], state[0, s, 1] = lp, lq
+        state[1, s, 0], state[1, s, 1] = rp, rq
 
 
 @njit(cache=True, nogil=True)
@@ -81,30 +85,33 @@ def shelf(
     """
     k = math.sqrt(2.0)
     base = warped(freq_hz, sample_rate)
-    for side in range(2):
-        row = x[side]
-        p, q = state[side, 0], state[side, 1]
-        last = math.nan
-        g = a = m0 = m1 = m2 = 0.0
-        for i in range(row.size):
-            if gain_db[i] != last:
-                last = gain_db[i]
-                root = 10.0 ** (last / 80.0)
-                amp = root * root
-                g = base * root if high else base / root
-                a = 1.0 / (1.0 + g * (g + k))
-                m0 = amp * amp if high else 1.0
-                m1 = k * (1.0 - amp) * amp if high else k * (amp - 1.0)
-                m2 = 1.0 - amp * amp if high else amp * amp - 1.0
-            v = row[i] - q
-            band = a * p + a * g * v
-            low = q + g * band
-            p = 2.0 * band - p
-            q = 2.0 * low - q
-            row[i] = m0 * row[i] + m1 * band + m2 * low
-            if abs(p) + abs(q) < FLUSH:
-                p = q = 0.0
-        state[side, 0], state[side, 1] = p, q
+    lp, lq = state[0, 0], state[0, 1]
+    rp, rq = state[1, 0], state[1, 1]
+    last = math.nan
+    a1 = a2 = a3 = m0 = m1 = m2 = 0.0
+    for i in range(x.shape[1]):
+        if gain_db[i] != last:
+            last = gain_db[i]
+            root = 10.0 ** (last / 80.0)
+            amp = root * root
+            g = base * root if high else base / root
+            a1 = 1.0 / (1.0 + g * (g + k))
+            a2 = g * a1
+            a3 = g * a2
+            m0 = amp * amp if high else 1.0
+            m1 = k * (1.0 - amp) * amp if high else k * (amp - 1.0)
+            m2 = 1.0 - amp * amp if high else amp * amp - 1.0
+        left, right = x[0, i], x[1, i]
+        middle, low, lp, lq = section(left, lp, lq, a1, a2, a3)
+        x[0, i] = m0 * left + m1 * middle + m2 * low
+        middle, low, rp, rq = section(right, rp, rq, a1, a2, a3)
+        x[1, i] = m0 * right + m1 * middle + m2 * low
+        if abs(lp) + abs(lq) < FLUSH:
+            lp = lq = 0.0
+        if abs(rp) + abs(rq) < FLUSH:
+            rp = rq = 0.0
+    state[0, 0], state[0, 1] = lp, lq
+    state[1, 0], state[1, 1] = rp, rq
 
 
 @njit(cache=True, nogil=True)
@@ -126,41 +133,44 @@ def band(
     state : ndarray, shape (2, 2)
         Updated.
     """
-    for side in range(2):
-        row = x[side]
-        s, t = state[side, 0], state[side, 1]
-        last_freq = last_amount = last_q = math.nan
-        g = a = k = m0 = m1 = m2 = 0.0
-        for i in range(row.size):
-            if freq_hz[i] != last_freq or amount[i] != last_amount or q[i] != last_q:
-                last_freq, last_amount, last_q = freq_hz[i], amount[i], q[i]
-                g = warped(last_freq, sample_rate)
-                k = 1.0 / last_q
-                if kind == 0:
-                    m0, m1, m2 = 1.0, -k, -1.0
-                elif kind == 4:
-                    m0, m1, m2 = 0.0, 0.0, 1.0
-                elif kind == 5:
-                    m0, m1, m2 = 1.0, -k * last_amount, 0.0
+    lp, lq = state[0, 0], state[0, 1]
+    rp, rq = state[1, 0], state[1, 1]
+    last_freq = last_amount = last_q = math.nan
+    a1 = a2 = a3 = m0 = m1 = m2 = 0.0
+    for i in range(x.shape[1]):
+        if freq_hz[i] != last_freq or amount[i] != last_amount or q[i] != last_q:
+            last_freq, last_amount, last_q = freq_hz[i], amount[i], q[i]
+            g = warped(last_freq, sample_rate)
+            k = 1.0 / last_q
+            if kind == 0:
+                m0, m1, m2 = 1.0, -k, -1.0
+            elif kind == 4:
+                m0, m1, m2 = 0.0, 0.0, 1.0
+            elif kind == 5:
+                m0, m1, m2 = 1.0, -k * last_amount, 0.0
+            else:
+                root = 10.0 ** (last_amount / 80.0)
+                amp = root * root
+                if kind == 2:
+                    k = 1.0 / (last_q * amp)
+                    m0, m1, m2 = 1.0, k * (amp * amp - 1.0), 0.0
+                elif kind == 1:
+                    g /= root
+                    m0, m1, m2 = 1.0, k * (amp - 1.0), amp * amp - 1.0
                 else:
-                    root = 10.0 ** (last_amount / 80.0)
-                    amp = root * root
-                    if kind == 2:
-                        k = 1.0 / (last_q * amp)
-                        m0, m1, m2 = 1.0, k * (amp * amp - 1.0), 0.0
-                    elif kind == 1:
-                        g /= root
-                        m0, m1, m2 = 1.0, k * (amp - 1.0), amp * amp - 1.0
-                    else:
-                        g *= root
-                        m0, m1, m2 = amp * amp, k * (1.0 - amp) * amp, 1.0 - amp * amp
-                a = 1.0 / (1.0 + g * (g + k))
-            v = row[i] - t
-            middle = a * s + a * g * v
-            low = t + g * middle
-            s = 2.0 * middle - s
-            t = 2.0 * low - t
-            row[i] = m0 * row[i] + m1 * middle + m2 * low
-            if abs(s) + abs(t) < FLUSH:
-                s = t = 0.0
-        state[side, 0], state[side, 1] = s, t
+                    g *= root
+                    m0, m1, m2 = amp * amp, k * (1.0 - amp) * amp, 1.0 - amp * amp
+            a1 = 1.0 / (1.0 + g * (g + k))
+            a2 = g * a1
+            a3 = g * a2
+        left, right = x[0, i], x[1, i]
+        middle, low, lp, lq = section(left, lp, lq, a1, a2, a3)
+        x[0, i] = m0 * left + m1 * middle + m2 * low
+        middle, low, rp, rq = section(right, rp, rq, a1, a2, a3)
+        x[1, i] = m0 * right + m1 * middle + m2 * low
+        if abs(lp) + abs(lq) < FLUSH:
+            lp = lq = 0.0
+        if abs(rp) + abs(rq) < FLUSH:
+            rp = rq = 0.0
+    state[0, 0], state[0, 1] = lp, lq
+    state[1, 0], state[1, 1] = rp, rq

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
+from collections import OrderedDict
 from functools import lru_cache
 
 import numpy as np
 
-from bathyphon.core.curves import Floats, gain_of_db
+from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import (
     TAIL_LIMIT_SECONDS,
     Effect,
@@ -17,7 +18,8 @@ from bathyphon.core.effects.base import (
     Settings,
     State,
 )
-from bathyphon.core.effects.convolution import SHORT, Convolver
+from bathyphon.core.effects.convolution import SHORT, Convolver, Partitioned, partitioned
+from bathyphon.core.effects.mixing import mixed
 from bathyphon.core.effects.rooms.spaces import SPACES, prepared, response, seconds
 
 LONGEST_PREDELAY_MS = 500.0
@@ -63,14 +65,36 @@ def _predelay(settings: Settings) -> int:
     return round(value * settings.sample_rate / 1000.0)
 
 
+_partitions: OrderedDict[tuple[object, ...], Partitioned] = OrderedDict()
+MOST_KEPT = 6
+
+
+def _partitions_of(settings: Settings) -> Partitioned:
+    """Spectra of the response with its pre-delay; the last few are kept."""
+    given = settings.sounds.get("file")
+    key = (
+        settings.choice("response"),
+        settings.curves["stretch"].keyframes[0].value,
+        _predelay(settings),
+        settings.sample_rate,
+        given[0] if given else None,
+    )
+    found = _partitions.get(key)
+    if found is None:
+        late = np.zeros((2, 2, _predelay(settings)))
+        found = partitioned(np.concatenate([late, response_of(settings)], axis=2))
+        _partitions[key] = found
+        while len(_partitions) > MOST_KEPT:
+            _partitions.pop(next(iter(_partitions)), None)
+    return found
+
+
 class Space(Processor):
     """Direct sound and the place's answer."""
 
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
-        found = response_of(settings)
-        late = np.zeros((2, 2, _predelay(settings)))
-        self._convolver = Convolver(np.concatenate([late, found], axis=2))
+        self._convolver = Convolver(_partitions_of(settings))
         self._direct = np.zeros((2, SHORT))
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
@@ -80,10 +104,7 @@ class Space(Processor):
         wet = self._convolver.process(x, at + SHORT)
         both = np.concatenate([self._direct, x], axis=1)
         self._direct = both[:, n:].copy()
-        mix = s.values("mix", at, n) / 100.0
-        dry = np.minimum(1.0, 2.0 - 2.0 * mix) * gain_of_db(s.values("dry_db", at, n))
-        y: Floats = dry * both[:, :n] + np.minimum(1.0, 2.0 * mix) * wet
-        return y
+        return mixed(both[:, :n], wet, s.values("mix", at, n), s.values("dry_db", at, n))
 
     def state(self) -> State:
         """Spectra of what was heard, and what waits."""

@@ -30,11 +30,11 @@ def _section(
     n1, n0 = n1 * k, n0 * k * k
     d1, d0 = d1 * k, d0 * k * k
     scale = 1.0 / (d2 + d1 + d0)
-    out[line, s, 0] = (n2 + n1 + n0) * scale
-    out[line, s, 1] = 2.0 * (n0 - n2) * scale
-    out[line, s, 2] = (n2 - n1 + n0) * scale
-    out[line, s, 3] = 2.0 * (d0 - d2) * scale
-    out[line, s, 4] = (d2 - d1 + d0) * scale
+    out[s, 0, line] = (n2 + n1 + n0) * scale
+    out[s, 1, line] = 2.0 * (n0 - n2) * scale
+    out[s, 2, line] = (n2 - n1 + n0) * scale
+    out[s, 3, line] = 2.0 * (d0 - d2) * scale
+    out[s, 4, line] = (d2 - d1 + d0) * scale
 
 
 @njit(cache=True, nogil=True)
@@ -52,7 +52,7 @@ def attenuate(
     bass, treble : float
         Factors on it below 354 Hz and above 2828 Hz.
     sample_rate : float
-    out : ndarray, shape (lines, 4, 5)
+    out : ndarray, shape (4, 5, lines)
         b0, b1, b2, a1, a2 of each section; the middle's gain is in the first one.
 
     Returns
@@ -79,7 +79,7 @@ def attenuate(
                     _section(out, s, line, v, c * r, 1.0, 1.0 / v, c / r, 1.0, kt)
         gain = 10.0 ** (middle_db / 20.0)
         for j in range(3):
-            out[line, 0, j] *= gain
+            out[0, j, line] *= gain
         power += gain * gain
     return power / lengths.size
 

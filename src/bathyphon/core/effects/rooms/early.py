@@ -7,8 +7,10 @@ from numba import njit
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.filters import FLUSH
+from bathyphon.core.effects.rooms.rings import put, take
 
 RING_SHARE = 0.3
+STRETCH = 64
 
 # Arrival times in ms at size 100 % and levels that fall with distance, signs by chance.
 EARLY_MS: Floats = np.array(
@@ -47,6 +49,82 @@ def spreading(diffusion: Floats, decay_s: Floats, moves: bool) -> Floats:
 
 
 @njit(cache=True, nogil=True)
+def _one_by_one(
+    x: Floats, predelay: Floats, size: Floats, early: Floats, diffusion: Floats,
+    sample_rate: float, early_ms: Floats, early_level: Floats, diffusion_ms: Floats,
+    line: Floats, passes: Floats, write: int, reflections: Floats, diffused: Floats,
+) -> None:  # pragma: no cover - compiled  # fmt: skip
+    """One side of a block whose times move."""
+    mask = line.size - 1
+    pass_mask = passes.shape[1] - 1
+    for i in range(x.size):
+        new = write + i
+        line[new & mask] = x[i]
+        whole = int(predelay[i])
+        u = predelay[i] - whole
+        v = line[(new - whole) & mask]
+        if u > 0.0:
+            v += u * (line[(new - whole - 1) & mask] - v)
+        total = 0.0
+        scale = size[i] * sample_rate / 100000.0
+        for k in range(early_ms.size):
+            far = predelay[i] + early_ms[k] * scale
+            whole = int(far)
+            u = far - whole
+            a = line[(new - whole) & mask]
+            total += early_level[k] * (a + u * (line[(new - whole - 1) & mask] - a))
+        reflections[i] = total * early[i]
+        for k in range(diffusion_ms.size):
+            row = passes[k]
+            g = diffusion[k, i]
+            old = row[(new - int(diffusion_ms[k] * sample_rate / 1000.0)) & pass_mask]
+            inner = v + g * old
+            v = old - g * inner
+            row[new & pass_mask] = inner if abs(inner) >= FLUSH else 0.0
+        diffused[i] = v
+
+
+@njit(cache=True, nogil=True)
+def _stretch(
+    x: Floats, predelay: float, size: float, early: Floats, diffusion: Floats, first: int,
+    sample_rate: float, early_ms: Floats, early_level: Floats, diffusion_ms: Floats,
+    line: Floats, passes: Floats, write: int, reflections: Floats, diffused: Floats,
+) -> None:  # pragma: no cover - compiled  # fmt: skip
+    """One side of a stretch whose times stand still: the same sums, many samples at a time."""
+    m = x.size
+    here, before = np.empty(m), np.empty(m)
+    put(line, write, x)
+    whole = int(predelay)
+    u = predelay - whole
+    take(line, write - whole, diffused)
+    if u > 0.0:
+        take(line, write - whole - 1, before)
+        for i in range(m):
+            diffused[i] += u * (before[i] - diffused[i])
+    reflections[:] = 0.0
+    scale = size * sample_rate / 100000.0
+    for k in range(early_ms.size):
+        far = predelay + early_ms[k] * scale
+        whole = int(far)
+        u = far - whole
+        level = early_level[k]
+        take(line, write - whole, here)
+        take(line, write - whole - 1, before)
+        for i in range(m):
+            reflections[i] += level * (here[i] + u * (before[i] - here[i]))
+    for i in range(m):
+        reflections[i] *= early[i]
+    for k in range(diffusion_ms.size):
+        take(passes[k], write - int(diffusion_ms[k] * sample_rate / 1000.0), here)
+        g = diffusion[k, first : first + m]
+        for i in range(m):
+            inner = diffused[i] + g[i] * here[i]
+            diffused[i] = here[i] - g[i] * inner
+            before[i] = inner if abs(inner) >= FLUSH else 0.0
+        put(passes[k], write, before)
+
+
+@njit(cache=True, nogil=True)
 def before_the_field(
     x: Floats,
     predelay: Floats,
@@ -81,41 +159,26 @@ def before_the_field(
     write : int
         Position in both; the new one is returned.
     """
-    mask = past.shape[1] - 1
-    pass_mask = passes.shape[2] - 1
     n = x.shape[1]
-    new = write
-    for side in range(2):
-        new = write
-        line = past[side]
-        for i in range(n):
-            line[new & mask] = x[side, i]
-            whole = int(predelay[i])
-            u = predelay[i] - whole
-            at = new - whole
-            v = line[at & mask]
-            if u > 0.0:
-                v += u * (line[(at - 1) & mask] - v)
-            total = 0.0
-            if early[i] > 0.0:
-                scale = size[i] * sample_rate / 100000.0
-                for k in range(early_ms.shape[1]):
-                    far = predelay[i] + early_ms[side, k] * scale
-                    whole = int(far)
-                    u = far - whole
-                    at = new - whole
-                    a = line[at & mask]
-                    total += early_level[side, k] * (a + u * (line[(at - 1) & mask] - a))
-                total *= early[i]
-            reflections[side, i] = total
-            for k in range(diffusion_ms.shape[1]):
-                row = passes[side, k]
-                g = diffusion[k, i]
-                length = int(diffusion_ms[side, k] * sample_rate / 1000.0)
-                old = row[(new - length) & pass_mask]
-                inner = v + g * old
-                v = old - g * inner
-                row[new & pass_mask] = inner if abs(inner) >= FLUSH else 0.0
-            diffused[side, i] = v
-            new += 1
-    return new
+    still = np.all(predelay == predelay[0]) and np.all(size == size[0])
+    if not still:
+        for side in range(2):
+            _one_by_one(
+                x[side], predelay, size, early, diffusion, sample_rate, early_ms[side],
+                early_level[side], diffusion_ms[side], past[side], passes[side], write,
+                reflections[side], diffused[side],
+            )  # fmt: skip
+        return int(write + n)
+    shortest = int(diffusion_ms.min() * sample_rate / 1000.0)
+    i = 0
+    while i < n:
+        # No longer than the shortest all-pass, so that none hears what it is about to say.
+        m = min(n - i, STRETCH, shortest)
+        for side in range(2):
+            _stretch(
+                x[side, i : i + m], predelay[0], size[0], early[i : i + m], diffusion, i,
+                sample_rate, early_ms[side], early_level[side], diffusion_ms[side], past[side],
+                passes[side], write + i, reflections[side, i : i + m], diffused[side, i : i + m],
+            )  # fmt: skip
+        i += m
+    return int(write + n)

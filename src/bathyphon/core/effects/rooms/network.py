@@ -17,11 +17,13 @@ from numba import njit
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.filters import FLUSH
 from bathyphon.core.effects.rooms.attenuation import SECTIONS, attenuate
+from bathyphon.core.effects.rooms.rings import put, take
 
 LINES = 16
 GRID = 64
 """Samples between two looks at decay; on a grid fixed to the owner's time."""
 LEAST_POWER = 0.1
+FOLLOW = 0.35
 FADE = 2048
 """Samples over which line lengths change from one size to the next."""
 
@@ -49,73 +51,98 @@ def _lengths_at(
         out[k] = last
 
 
-@njit(cache=True, nogil=True)
-def _read(line: Floats, first: int, row: Floats) -> None:  # pragma: no cover - compiled
-    """Copy a stretch of a ring."""
-    mask = line.size - 1
-    at = first & mask
-    head = min(row.size, line.size - at)
-    row[:head] = line[at : at + head]
-    row[head:] = line[: row.size - head]
+# Places in the workbench of the attenuation: sixteen samples, then of each section both memories
+# and b0, b1, b2, a1, a2, sixteen lines side by side. They are written out below, since the compiler
+# does four lines at once only where it knows that these rows never overlap.
+ROW, SECTION_ROWS = LINES, 7 * LINES
 
 
 @njit(cache=True, nogil=True)
-def _write(line: Floats, first: int, row: Floats) -> None:  # pragma: no cover - compiled
-    mask = line.size - 1
-    at = first & mask
-    head = min(row.size, line.size - at)
-    line[at : at + head] = row[:head]
-    line[: row.size - head] = row[head:]
+def _load(w: Floats, c: Floats, z: Floats) -> None:  # pragma: no cover - compiled
+    """Put coefficients (4, 5, 16) and memories (4, 2, 16) on the workbench."""
+    for s in range(SECTIONS):
+        at = ROW + s * SECTION_ROWS
+        for k in range(LINES):
+            for j in range(2):
+                w[at + j * ROW + k] = z[s, j, k]
+            for j in range(5):
+                w[at + (2 + j) * ROW + k] = c[s, j, k]
 
 
 @njit(cache=True, nogil=True)
-def _attenuated(row: Floats, c: Floats, z: Floats) -> None:  # pragma: no cover - compiled
-    """Four second-order sections in place; c of shape (4, 5), z of shape (4, 2)."""
-    b00, b01, b02, a01, a02 = c[0, 0], c[0, 1], c[0, 2], c[0, 3], c[0, 4]
-    b10, b11, b12, a11, a12 = c[1, 0], c[1, 1], c[1, 2], c[1, 3], c[1, 4]
-    b20, b21, b22, a21, a22 = c[2, 0], c[2, 1], c[2, 2], c[2, 3], c[2, 4]
-    b30, b31, b32, a31, a32 = c[3, 0], c[3, 1], c[3, 2], c[3, 3], c[3, 4]
-    p0, q0, p1, q1 = z[0, 0], z[0, 1], z[1, 0], z[1, 1]
-    p2, q2, p3, q3 = z[2, 0], z[2, 1], z[3, 0], z[3, 1]
-    for i in range(row.size):
-        x = row[i]
-        y = b00 * x + p0
-        p0 = (b01 * x + q0) - a01 * y
-        q0 = b02 * x - a02 * y
-        x = b10 * y + p1
-        p1 = (b11 * y + q1) - a11 * x
-        q1 = b12 * y - a12 * x
-        y = b20 * x + p2
-        p2 = (b21 * x + q2) - a21 * y
-        q2 = b22 * x - a22 * y
-        x = b30 * y + p3
-        p3 = (b31 * y + q3) - a31 * x
-        q3 = b32 * y - a32 * x
-        row[i] = x
-    z[0, 0], z[0, 1], z[1, 0], z[1, 1] = p0, q0, p1, q1
-    z[2, 0], z[2, 1], z[3, 0], z[3, 1] = p2, q2, p3, q3
+def _unload(w: Floats, z: Floats) -> None:  # pragma: no cover - compiled
+    """Take the memories off the workbench, flushed far below hearing."""
+    for s in range(SECTIONS):
+        at = ROW + s * SECTION_ROWS
+        for j in range(2):
+            for k in range(LINES):
+                z[s, j, k] = w[at + j * ROW + k]
+
+
+@njit(cache=True, nogil=True)
+def _attenuated(w: Floats, tile: Floats, m: int) -> None:  # pragma: no cover - compiled
+    """Four second-order sections of all lines; ``tile`` holds m times sixteen samples, in place."""
+    for i in range(m):
+        at = ROW * i
+        for k in range(16):
+            w[k] = tile[at + k]
+        for k in range(16):
+            x = w[k]
+            y = w[16 + 32 + k] * x + w[16 + k]
+            w[16 + k] = (w[16 + 48 + k] * x + w[16 + 16 + k]) - w[16 + 80 + k] * y
+            w[16 + 16 + k] = w[16 + 64 + k] * x - w[16 + 96 + k] * y
+            w[k] = y
+        for k in range(16):
+            x = w[k]
+            y = w[128 + 32 + k] * x + w[128 + k]
+            w[128 + k] = (w[128 + 48 + k] * x + w[128 + 16 + k]) - w[128 + 80 + k] * y
+            w[128 + 16 + k] = w[128 + 64 + k] * x - w[128 + 96 + k] * y
+            w[k] = y
+        for k in range(16):
+            x = w[k]
+            y = w[240 + 32 + k] * x + w[240 + k]
+            w[240 + k] = (w[240 + 48 + k] * x + w[240 + 16 + k]) - w[240 + 80 + k] * y
+            w[240 + 16 + k] = w[240 + 64 + k] * x - w[240 + 96 + k] * y
+            w[k] = y
+        for k in range(16):
+            x = w[k]
+            y = w[352 + 32 + k] * x + w[352 + k]
+            w[352 + k] = (w[352 + 48 + k] * x + w[352 + 16 + k]) - w[352 + 80 + k] * y
+            w[352 + 16 + k] = w[352 + 64 + k] * x - w[352 + 96 + k] * y
+            w[k] = y
+        for k in range(16):
+            tile[at + k] = w[k]
 
 
 @njit(cache=True, nogil=True)
 def _attenuated_moving(
-    row: Floats, old: Floats, new: Floats, offset: int, z: Floats
+    tile: Floats, m: int, old: Floats, new: Floats, offset: int, z: Floats
 ) -> None:  # pragma: no cover - compiled
     """The same with coefficients on their way from old to new over the grid's stretch."""
+    for i in range(m):
+        u = (offset + i) / GRID
+        at = ROW * i
+        for s in range(SECTIONS):
+            for k in range(LINES):
+                b0 = old[s, 0, k] + u * (new[s, 0, k] - old[s, 0, k])
+                b1 = old[s, 1, k] + u * (new[s, 1, k] - old[s, 1, k])
+                b2 = old[s, 2, k] + u * (new[s, 2, k] - old[s, 2, k])
+                a1 = old[s, 3, k] + u * (new[s, 3, k] - old[s, 3, k])
+                a2 = old[s, 4, k] + u * (new[s, 4, k] - old[s, 4, k])
+                x = tile[at + k]
+                y = b0 * x + z[s, 0, k]
+                z[s, 0, k] = b1 * x + z[s, 1, k] - a1 * y
+                z[s, 1, k] = b2 * x - a2 * y
+                tile[at + k] = y
+
+
+@njit(cache=True, nogil=True)
+def _flush(z: Floats) -> None:  # pragma: no cover - compiled
     for s in range(SECTIONS):
-        p, q = z[s, 0], z[s, 1]
-        for i in range(row.size):
-            u = (offset + i) / GRID
-            b0 = old[s, 0] + u * (new[s, 0] - old[s, 0])
-            b1 = old[s, 1] + u * (new[s, 1] - old[s, 1])
-            b2 = old[s, 2] + u * (new[s, 2] - old[s, 2])
-            a1 = old[s, 3] + u * (new[s, 3] - old[s, 3])
-            a2 = old[s, 4] + u * (new[s, 4] - old[s, 4])
-            x = row[i]
-            y = b0 * x + p
-            p = b1 * x + q - a1 * y
-            q = b2 * x - a2 * y
-            row[i] = y
-        z[s, 0], z[s, 1] = p, q
+        for j in range(2):
+            for k in range(LINES):
+                if abs(z[s, j, k]) < FLUSH:
+                    z[s, j, k] = 0.0
 
 
 @njit(cache=True, nogil=True)
@@ -195,9 +222,9 @@ def run(
     decay_s, bass, treble, size, freeze : ndarray, shape (n,)
     lines : ndarray, shape (16, 2^k)
         Delay lines, as long as a power of two.
-    filters : ndarray, shape (16, 4, 2)
+    filters : ndarray, shape (4, 2, 16)
         Memories of the attenuation.
-    coefficients : ndarray, shape (2, 16, 4, 5)
+    coefficients : ndarray, shape (2, 4, 5, 16)
         Where the attenuation comes from and goes to.
     lengths : ndarray, shape (2, 16)
         Where the lines' lengths come from and go to.
@@ -213,6 +240,9 @@ def run(
     older = np.empty(GRID)
     fed = np.empty((2, GRID))
     real = np.empty(count)
+    work = np.empty(ROW + SECTIONS * SECTION_ROWS)
+    tile = np.empty(GRID * LINES)
+    loaded = False
     i = 0
     while i < n:
         now = at + i
@@ -234,13 +264,18 @@ def run(
                 or size[i] != known[3]
             )
         ):
+            # A decay that jumps is followed within a few steps of the grid.
+            decay = decay_s[i]
+            if not fresh and abs(math.log(decay / known[0])) > 1e-3:
+                decay = known[0] * (decay / known[0]) ** FOLLOW
             share = (now % FADE) / FADE if fading else 1.0
             for k in range(count):
                 real[k] = lengths[0, k] + share * (lengths[1, k] - lengths[0, k])
             coefficients[0] = coefficients[1]
             known[4] = known[6]
-            power = attenuate(real, decay_s[i], bass[i], treble[i], sample_rate, coefficients[1])
-            known[0], known[1], known[2], known[3] = decay_s[i], bass[i], treble[i], size[i]
+            power = attenuate(real, decay, bass[i], treble[i], sample_rate, coefficients[1])
+            known[0], known[1], known[2], known[3] = decay, bass[i], treble[i], size[i]
+            loaded = False
             # As loud as what goes in, whatever the decay; very short ones are left softer.
             known[6] = math.sqrt(max(1e-9, 1.0 - power) / max(power, LEAST_POWER))
             known[7] = 1.0
@@ -253,33 +288,42 @@ def run(
             known[7] = 0.0
         shortest = int(min(lengths[0, 0], lengths[1, 0]))
         m = min(n - i, GRID - now % GRID, shortest)
+        holds = False
+        for j in range(m):
+            holds = holds or freeze[i + j] > 0.0
         for k in range(count):
             row = rows[k, :m]
             line = lines[k]
-            _read(line, write - int(lengths[1, k]), row)
+            take(line, write - int(lengths[1, k]), row)
             if fading:
                 old = older[:m]
-                _read(line, write - int(lengths[0, k]), old)
+                take(line, write - int(lengths[0, k]), old)
                 for j in range(m):
                     u = (now % FADE + j) / FADE
                     row[j] = old[j] + u * u * (3.0 - 2.0 * u) * (row[j] - old[j])
-            holds = False
             for j in range(m):
-                older[j] = row[j]
-                holds = holds or freeze[i + j] > 0.0
-            if known[7] > 0.0:
-                old, new = coefficients[0, k], coefficients[1, k]
-                _attenuated_moving(row, old, new, now % GRID, filters[k])
-            else:
-                _attenuated(row, coefficients[1, k], filters[k])
+                tile[j * LINES + k] = row[j]
+        if known[7] > 0.0:
+            _attenuated_moving(tile, m, coefficients[0], coefficients[1], now % GRID, filters)
+            loaded = False
+        else:
+            if not loaded:
+                _load(work, coefficients[1], filters)
+                loaded = True
+            _attenuated(work, tile, m)
+            _unload(work, filters)
+        if (now + m) % GRID == 0:
+            _flush(filters)
+            if loaded:
+                _load(work, coefficients[1], filters)
+        for k in range(count):
+            row = rows[k, :m]
             if holds:
                 for j in range(m):
-                    row[j] += freeze[i + j] * (older[j] - row[j])
-            if (now + m) % GRID == 0:
-                for s in range(SECTIONS):
-                    for j in range(2):
-                        if abs(filters[k, s, j]) < FLUSH:
-                            filters[k, s, j] = 0.0
+                    row[j] = tile[j * LINES + k] + freeze[i + j] * (row[j] - tile[j * LINES + k])
+            else:
+                for j in range(m):
+                    row[j] = tile[j * LINES + k]
         for side in range(2):
             target = out[side, i : i + m]
             target[:] = 0.0
@@ -299,7 +343,7 @@ def run(
         for k in range(count):
             row = rows[k, :m]
             _fed(row, fed[k % 2, :m])
-            _write(lines[k], write, row)
+            put(lines[k], write, row)
         write += m
         i += m
     return write
@@ -313,8 +357,8 @@ def buffers(longest_size: float, sample_rate: int) -> tuple[Floats, Floats, Floa
     known[0] = -1.0
     return (
         np.zeros((LINES, room)),
-        np.zeros((LINES, SECTIONS, 2)),
-        np.zeros((2, LINES, SECTIONS, 5)),
+        np.zeros((SECTIONS, 2, LINES)),
+        np.zeros((2, SECTIONS, 5, LINES)),
         np.zeros((2, LINES)),
         known,
     )

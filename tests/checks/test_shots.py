@@ -21,7 +21,11 @@ def cuts_of(frames, fps):
 def test_hard_cuts_exact_to_the_frame_and_soft_ones_marked():
     print("seed", SEED)
     right = wrong = missed = soft_met = soft_all = 0
-    for turn in range(12):
+    # A dozen films are some 125 cuts, where chance alone moves the figure by a percent. Unless it
+    # is well clear of the bound, three times as many are judged.
+    for turn in range(36):
+        if turn == 12 and f1(right, wrong, missed) >= 0.988 and soft_met >= 0.97 * soft_all:
+            break
         rng = np.random.default_rng([SEED, turn])
         # Half of the films are made in ways that the finder was not developed on.
         ways = (DEVELOPED, OUTSIDE)[turn % 2]
@@ -37,8 +41,12 @@ def test_hard_cuts_exact_to_the_frame_and_soft_ones_marked():
             soft_met += any(
                 c.kind == kind and abs(c.frame - first - length / 2) <= length / 2 for c in found
             )
-    assert 2 * right / (2 * right + wrong + missed) >= 0.98, (right, wrong, missed)
+    assert f1(right, wrong, missed) >= 0.98, (right, wrong, missed)
     assert soft_met >= 0.95 * soft_all
+
+
+def f1(right, wrong, missed):
+    return 2 * right / (2 * right + wrong + missed)
 
 
 def test_pans_and_flashes_are_no_cuts():

@@ -157,6 +157,22 @@ class DrawingAnswer(Schema):
     drawing: DrawingData | None
 
 
+class WaveWanted(Schema):
+    """Around which chain's owner."""
+
+    owner: str
+
+
+@drawings.post("{uuid:id}/wave", response=DrawingAnswer)
+def draw_wave(request: HttpRequest, id: UUID, data: WaveWanted) -> dict[str, Any]:
+    """What treatments do to the level around a chain's owner, its ring-out included."""
+    from bathyphon.server.sound.drawing import wave_of
+
+    account = account_of(request)
+    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    return {"drawing": wave_of(account, head_of(reel.pk, reel.revision), data.owner).plain()}
+
+
 @drawings.post("{uuid:id}/drawing", response=DrawingAnswer)
 def draw_effect(request: HttpRequest, id: UUID, data: DrawingWanted) -> dict[str, Any]:
     """What an effect of a reel does at a moment."""

@@ -256,6 +256,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/{id}/wave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draw Wave
+         * @description What treatments do to the level around a chain's owner, its ring-out included.
+         */
+        post: operations["bathyphon_server_effects_draw_wave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reels/{id}/drawing": {
         parameters: {
             query?: never;
@@ -866,6 +886,14 @@ export interface components {
             style: string;
         };
         /**
+         * WaveWanted
+         * @description Around which chain's owner.
+         */
+        WaveWanted: {
+            /** Owner */
+            owner: string;
+        };
+        /**
          * DrawingWanted
          * @description Which effect, at which sample of its owner, and with which parameters instead of its own.
          */
@@ -1445,6 +1473,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadList"];
+                };
+            };
+        };
+    };
+    bathyphon_server_effects_draw_wave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaveWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingAnswer"];
                 };
             };
         };

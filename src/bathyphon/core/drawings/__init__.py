@@ -6,6 +6,7 @@ from bathyphon.core.curves import Floats
 from bathyphon.core.drawings import decays, levels, motions, responses
 from bathyphon.core.drawings.held import held
 from bathyphon.core.drawings.model import Drawing
+from bathyphon.core.drawings.waves import waves
 from bathyphon.core.effects.base import Effect, Settings
 
 SWEPT = ("muffle", "telephone", "tone", "eq", "flanger", "chorus", "phaser")
@@ -58,4 +59,4 @@ def draw(
     return None
 
 
-__all__ = ["Drawing", "draw"]
+__all__ = ["Drawing", "draw", "waves"]

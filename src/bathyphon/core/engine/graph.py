@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bathyphon.core.curves import Envelope
 from bathyphon.core.engine.chain import plan_of
@@ -37,6 +37,8 @@ class Graph:
         Most samples that any treatment is fed from before its span.
     listening : bool
         Whether some track listens to another.
+    tracks : dict
+        Every track after gain and pan by its id, those too that are not heard.
     """
 
     out: Node
@@ -48,6 +50,11 @@ class Graph:
     stateful: bool
     lookback: int
     listening: bool
+    tracks: dict[str, Node]
+
+    def track(self, id: str | None) -> Node:
+        """A track after its gain and pan, muted or not; what is heard of all of them for None."""
+        return self.out if id is None else self.tracks[id]
 
 
 def build_graph(reel: Reel, media: Media, treated: bool = True) -> Graph:
@@ -65,16 +72,14 @@ def build_graph(reel: Reel, media: Media, treated: bool = True) -> Graph:
     if treated:
         return full
     bare = _Builder(reel, media, treated=False).build()
-    return Graph(
-        bare.out,
-        bare.stems,
-        bare.clips,
-        full.tails,
-        full.natural_tails,
-        full.length,
-        False,
-        0,
-        False,
+    return replace(
+        bare,
+        tails=full.tails,
+        natural_tails=full.natural_tails,
+        length=full.length,
+        stateful=False,
+        lookback=0,
+        listening=False,
     )
 
 
@@ -119,6 +124,7 @@ class _Builder:
             self._stateful,
             self._lookback,
             self._listening,
+            self._tracks,
         )
 
     def _track(self, id: str, where: str) -> Node:

@@ -9,16 +9,21 @@ import numpy as np
 from django.contrib.auth.models import User
 
 from bathyphon.core.curves import Floats
-from bathyphon.core.drawings import Drawing, draw
+from bathyphon.core.drawings import Drawing, draw, waves
 from bathyphon.core.edits.commands.chains import span_of
-from bathyphon.core.edits.find import at, effect_path
+from bathyphon.core.edits.find import at, chain_path, effect_path
 from bathyphon.core.engine.chain import link_of
-from bathyphon.core.reel import EffectPart, Reel
+from bathyphon.core.engine.graph import build_graph
+from bathyphon.core.engine.runner import Runner
+from bathyphon.core.reel import Document, EffectPart, Reel
 from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.media import PreparedMedia
 
 # Around the moment that is drawn.
 SOUND_SECONDS = 2.0
+# More than this is not drawn at once.
+LONGEST_SECONDS = 60
+GRID = 16384
 
 
 def drawing_of(
@@ -52,6 +57,43 @@ def drawing_of(
     sound = _sound(reel, media, owner, start + place)
     settings = replace(link.settings, length=max(1, end - start))
     return draw(link.effect, settings, place, sound)
+
+
+def wave_of(account: User, head: Head, owner: str) -> Drawing:
+    """Levels around a chain's owner, with and without treatments, on its track or in the mix."""
+    reel = head.reel
+    media = PreparedMedia(account, reel)
+    start, end = span_of(head.document, owner)
+    end = min(end, start + LONGEST_SECONDS * reel.sample_rate)
+    treated, bare = (build_graph(reel, media, treated=side) for side in (True, False))
+    tail = treated.tails.get(_path_of(head.document, owner), 0)
+    tail = min(tail, LONGEST_SECONDS * reel.sample_rate)
+    before = min(start, reel.sample_rate // 2)
+    sides = []
+    for graph in (treated, bare):
+        node = graph.track(_track_of(reel, owner))
+        runner = Runner(media, GRID)
+        first, last = (start - before) // GRID, -(-(end + tail) // GRID)
+        parts = [runner.output(node, chunk) for chunk in range(first, last)]
+        skip = start - before - first * GRID
+        sides.append(np.concatenate(parts, axis=1)[:, skip : skip + before + end - start + tail])
+    return waves(sides[0], sides[1], reel.sample_rate, before, tail)
+
+
+def _path_of(document: Document, owner: str) -> str:
+    return ".".join(map(str, chain_path(document, owner)))
+
+
+def _track_of(reel: Reel, owner: str) -> str | None:
+    """Id of the track that a chain is on; none for the mix."""
+    kind, _, id = owner.partition(":")
+    for track in reel.tracks:
+        parts = track.clips if kind == "clip" else track.treatments
+        if (kind == "track" and track.id == id) or (
+            kind in ("clip", "treatment") and any(p.id == id for p in parts)
+        ):
+            return track.id
+    return None
 
 
 def _sound(reel: Reel, media: PreparedMedia, owner: str, place: int) -> Floats:

@@ -1,7 +1,10 @@
 import { Button, Menu, TextInput } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { EffectTable } from '../../api/client';
+
+/** The list needs a moment to be laid out before it can take the focus. */
+const FOCUS_MS = 30;
 
 interface Props {
   effects: EffectTable[];
@@ -12,7 +15,19 @@ interface Props {
 export function AddEffect({ effects, add }: Props) {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState('');
-  useHotkeys([['/', () => setOpen(true)]]);
+  const button = useRef<HTMLButtonElement>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const show = () => {
+    // The list hangs from the button: where that is out of sight, so would the list be.
+    button.current?.scrollIntoView({ block: 'nearest' });
+    setOpen(true);
+  };
+  useHotkeys([['/', show]]);
+  useEffect(() => {
+    if (!open) return;
+    const timer = setTimeout(() => input.current?.focus({ preventScroll: true }), FOCUS_MS);
+    return () => clearTimeout(timer);
+  }, [open]);
   const wanted = search.trim().toLowerCase();
   // An effect that is called so comes before those that are only described so.
   const named = (e: EffectTable) => (e.label.toLowerCase().startsWith(wanted) ? 0 : 1);
@@ -21,6 +36,7 @@ export function AddEffect({ effects, add }: Props) {
     .sort((a, b) => named(a) - named(b));
   const choose = (kind: string) => {
     setOpen(false);
+    setSearch('');
     add(kind);
   };
   return (
@@ -28,17 +44,19 @@ export function AddEffect({ effects, add }: Props) {
       position="bottom-start"
       width={300}
       opened={open}
-      onChange={setOpen}
+      onChange={(wanted) => (wanted ? show() : setOpen(false))}
+      trapFocus={false}
+      returnFocus={false}
       onClose={() => setSearch('')}
     >
       <Menu.Target>
-        <Button className="add-effect" variant="default" fullWidth>
+        <Button ref={button} className="add-effect" variant="default" fullWidth>
           Add an effect…
         </Button>
       </Menu.Target>
       <Menu.Dropdown className="effect-menu">
         <TextInput
-          data-autofocus
+          ref={input}
           size="xs"
           aria-label="Search effects"
           placeholder="Search: room, voice, swing …"

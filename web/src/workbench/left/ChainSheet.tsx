@@ -13,6 +13,7 @@ import { EffectCard } from './EffectCard';
 import { fresh, useClipboard } from './clipboard';
 import { EndBeforeBeat } from './EndBeforeBeat';
 import { RingOut } from './RingOut';
+import { WaveDrawing } from './WaveDrawing';
 import { StrengthDrawing } from './StrengthDrawing';
 
 interface Props {
@@ -100,6 +101,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             toggle={() => openCard(openEffect === effect.id ? undefined : effect.id)}
           />
         ))}
+        {list.length > 0 && <WaveDrawing owner={owner} />}
         <AddEffect effects={effects} add={(kind) => void add(kind)} />
         {!span && list.length === 0 && (
           <p className="quiet">

@@ -1,32 +1,59 @@
 """The command line: what it prints, what it writes, how it refuses."""
 
 import json
+import os
 import subprocess
 import sys
+from dataclasses import dataclass
 
 import numpy as np
 import pytest
 import soundfile
 
+from bathyphon.cli import main
 from reels import document, effect, noise, treatment
 
 RATE = 48000
 
 
+@dataclass
+class Done:
+    """What a command left behind."""
+
+    returncode: int
+    stdout: str
+    stderr: str
+
+
 @pytest.fixture
-def run(tmp_path, monkeypatch):
+def run(tmp_path, monkeypatch, capsys):
+    """Runs a command in this process, which starting Python anew each time would take ages."""
     monkeypatch.setenv("BATHYPHON_CACHE", str(tmp_path / "cache"))
-    monkeypatch.setenv("PYTHONPATH", "src")
 
     def call(*arguments):
-        return subprocess.run(
-            [sys.executable, "-m", "bathyphon.cli", *map(str, arguments)],
-            capture_output=True,
-            text=True,
-            check=False,
-        )
+        capsys.readouterr()
+        try:
+            status = main([str(a) for a in arguments])
+        except SystemExit as stopped:
+            status = stopped.code
+        said = capsys.readouterr()
+        return Done(status, said.out, said.err)
 
     return call
+
+
+@pytest.mark.parametrize(
+    ("arguments", "status", "said"),
+    [(["effects"], 0, "reverb"), (["render", "none.json", "out.wav"], 2, "no file"), ([], 2, "")],
+)
+def test_it_is_a_command_of_its_own(arguments, status, said):
+    done = subprocess.run(
+        [sys.executable, "-m", "bathyphon.cli", *arguments],
+        capture_output=True, text=True, check=False, env={**os.environ, "PYTHONPATH": "src"},
+    )  # fmt: skip
+    assert done.returncode == status
+    assert said in done.stdout + done.stderr
+    assert "Traceback" not in done.stderr
 
 
 @pytest.fixture
@@ -159,3 +186,30 @@ def test_effects_prints_every_table(run):
         for t in tables
         for p in t["parameters"]
     )
+
+
+def test_treat_takes_names_lists_and_files(run, tmp_path):
+    soundfile.write(tmp_path / "a.wav", noise(RATE // 2).T, RATE, subtype="FLOAT")
+    pulse = np.zeros((200, 2))
+    pulse[0] = 1.0
+    soundfile.write(tmp_path / "pulse.wav", pulse, 24000, subtype="FLOAT")
+    out = tmp_path / "b.wav"
+    for words in (
+        ["eq", "bands.0.type=low_cut", "bands.0.freq_hz=730", "bands.1.gain_db=3"],
+        ["drive", "shape=fold"],
+        ["pan", "law=-6"],
+        ["space", f"file={tmp_path / 'pulse.wav'}"],
+    ):
+        done = run("treat", tmp_path / "a.wav", out, "--effect", *words)
+        assert done.returncode == 0, done.stderr
+        assert soundfile.info(out).samplerate == RATE
+    for words, said in (
+        (["eq", "bands.9.freq_hz=100"], "bands.0.freq_hz"),
+        (["drive", "shape=round"], "expected one of soft, hard, fold"),
+        (["space", "file=nowhere.wav"], "no file"),
+        (["duck", "track=t2"], "no other track"),
+    ):
+        done = run("treat", tmp_path / "a.wav", out, "--effect", *words)
+        assert done.returncode == 2
+        assert said in done.stderr
+        assert done.stderr.count("\n") == 1

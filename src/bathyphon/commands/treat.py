@@ -143,9 +143,10 @@ def _known(effect: Effect) -> str:
 
 def _value(parameter: Parameter, word: str, text: str) -> str | float:
     if parameter.choices:
-        if text not in parameter.choices:
+        index = parameter.chosen(text)
+        if index is None:
             raise Refused(f"“{word}”: expected one of {', '.join(parameter.choices)}")
-        return text
+        return parameter.choices[index]
     try:
         value = float(text)
     except ValueError:

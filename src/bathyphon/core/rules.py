@@ -217,12 +217,11 @@ def _parameter_curve(parameter: Parameter, value: Any, where: str) -> Curve:
         check_movable(frames, (parameter.low, parameter.high), where)
         return movable_curve(frames, parameter.scale)
     if parameter.choices:
-        # A choice among numbers may be given as one.
-        name = f"{value:g}" if isinstance(value, (int, float)) else value
-        if name not in parameter.choices:
+        index = parameter.chosen(value)
+        if index is None:
             known = ", ".join(f"“{c}”" for c in parameter.choices)
             raise Refused(f"expected one of {known}, not {value!r}"[:200], where)
-        return Curve.constant(float(parameter.choices.index(name)))
+        return Curve.constant(float(index))
     if isinstance(value, bool) or not isinstance(value, (int, float)):
         raise Refused(f"expected a number, not {value!r}"[:120], where)
     _check_range(float(value), parameter.low, parameter.high, parameter.unit, where)

@@ -62,6 +62,14 @@ class Parameter:
     whole: bool = False
     choices: tuple[str, ...] = ()
 
+    def chosen(self, value: object) -> int | None:
+        """Index of a choice by its name, or by its number: −6 stands for “-6 dB”."""
+        name = f"{value:g}" if isinstance(value, (int, float)) else str(value)
+        for index, choice in enumerate(self.choices):
+            if name in (choice, choice.split(" ")[0]):
+                return index
+        return None
+
 
 @dataclass(frozen=True)
 class Group:

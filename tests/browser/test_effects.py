@@ -87,7 +87,7 @@ def test_each_effect_is_added_turned_seen_heard_and_undone(bench, made, kinds):
     """One of each family, or all of them."""
     page = bench.page
     made.api.edit(made.id, kind="set_track", id="music", gain_db=-3)
-    page.get_by_role("button", name="Effects on all of Music").click()
+    page.get_by_role("button", name="Treat all of Music").click()
     plain = block(made, 5)
     for table in made.api.get("/api/effects"):
         if kinds and table["id"] not in kinds:
@@ -140,9 +140,9 @@ def test_each_effect_is_added_turned_seen_heard_and_undone(bench, made, kinds):
 
 def test_a_grip_is_dragged_and_a_preset_started_from(bench, made):
     page = bench.page
-    page.get_by_role("button", name="Effects on all of Music").click()
+    page.get_by_role("button", name="Treat all of Music").click()
     find(page, "Equaliser")
-    page.get_by_role("button", name="Start from a preset").click()
+    page.get_by_role("button", name="Presets ▾").click()
     page.get_by_role("menuitem", name="Four bands").click()
     bench.saved()
     grip = page.get_by_role("slider", name="Equaliser, Band 2")
@@ -165,13 +165,13 @@ def test_a_grip_is_dragged_and_a_preset_started_from(bench, made):
 
 def test_effects_are_copied_and_pasted_between_chains(bench, made):
     page = bench.page
-    page.get_by_role("button", name="Effects on all of Music").click()
+    page.get_by_role("button", name="Treat all of Music").click()
     for kind in ("Echo", "Tone"):
         find(page, kind)
         page.get_by_role("region", name=kind).wait_for()
         bench.saved()
     page.get_by_role("button", name="Copy all").click()
-    page.get_by_role("button", name="Effects on the mix: everything that is heard").click()
+    page.get_by_role("button", name="Treat the mix").click()
     page.get_by_role("button", name="Paste 2").click()
     page.get_by_role("region", name="Tone").wait_for()
     bench.saved()

@@ -52,8 +52,8 @@ export function EffectBody({ owner, track, effect, table }: Props) {
         params={trying}
         preview={preview}
         commit={commit}
+        beside={<PresetMenu owner={owner} id={effect.id} table={table} />}
       />
-      <PresetMenu owner={owner} id={effect.id} table={table} />
       {table.reference?.to === 'track' && (
         <ReferenceField
           table={table}

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { EffectTable } from '../../api/client';
 import { firstValue, type Params } from '../../reel/document';
 import { EffectDrawing } from './drawing/EffectDrawing';
@@ -14,13 +15,15 @@ interface Props {
   params: Params;
   preview: (values: Params) => void;
   commit: (values: Params) => void;
+  /** What stands beside the drawing's facts. */
+  beside: ReactNode;
 }
 
 /** The drawing of an effect; its grips set the effect's parameters. */
 export function EffectPicture(props: Props) {
-  const { drawing, table, params, preview, commit } = props;
+  const { drawing, table, params, preview, commit, beside } = props;
   if (drawing === undefined) return <div className="effect-drawing waiting" aria-hidden="true" />;
-  if (drawing === null) return null;
+  if (drawing === null) return <div className="effect-drawing">{beside}</div>;
   const named = (grip: Grip) => [grip.x_parameter, grip.y_parameter].filter((id) => id !== '');
   const free = (grip: Grip) => named(grip).every((id) => typeof valueOf(params, id) !== 'object');
   const values = (grip: Grip, x: number, y: number): Params => {
@@ -46,6 +49,7 @@ export function EffectPicture(props: Props) {
     <EffectDrawing
       drawing={drawing}
       label={table.label}
+      beside={beside}
       free={free}
       drag={(grip, x, y) => preview(values(grip, x, y))}
       drop={(grip, x, y) => commit(values(grip, x, y))}

@@ -1,5 +1,4 @@
 import { Button, Menu } from '@mantine/core';
-import { IconChevronDown } from '@tabler/icons-react';
 import type { EffectTable } from '../../api/client';
 import { useSession } from '../../reel/session';
 
@@ -14,15 +13,10 @@ export function PresetMenu({ owner, id, table }: Props) {
   const edit = useSession((s) => s.edit);
   if (table.presets.length === 0) return null;
   return (
-    <Menu position="bottom-start" width={280}>
+    <Menu position="bottom-end" width={280}>
       <Menu.Target>
-        <Button
-          size="compact-xs"
-          variant="default"
-          className="presets"
-          rightSection={<IconChevronDown size={13} />}
-        >
-          Start from a preset
+        <Button size="compact-xs" variant="default" className="presets">
+          Presets ▾
         </Button>
       </Menu.Target>
       <Menu.Dropdown className="effect-menu">

@@ -1,7 +1,8 @@
 import { Tooltip } from '@mantine/core';
 
 interface Props {
-  label: string;
+  /** What is treated: “all of Music”, “the mix”. */
+  what: string;
   /** How many effects it holds. */
   count: number;
   chosen: boolean;
@@ -9,7 +10,9 @@ interface Props {
 }
 
 /** The treatment of a whole track or of the mix, in its head. */
-export function ChainButton({ label, count, chosen, onClick }: Props) {
+export function ChainButton({ what, count, chosen, onClick }: Props) {
+  const text = count > 0 ? `${count} effect${count > 1 ? 's' : ''}` : 'Treat';
+  const label = count > 0 ? `${text} on ${what}` : `Treat ${what}`;
   return (
     <Tooltip label={label}>
       <button
@@ -20,7 +23,7 @@ export function ChainButton({ label, count, chosen, onClick }: Props) {
         data-some={count > 0 || undefined}
         onClick={onClick}
       >
-        {count > 0 ? `${count} effect${count > 1 ? 's' : ''}` : 'Treat'}
+        {text}
       </button>
     </Tooltip>
   );

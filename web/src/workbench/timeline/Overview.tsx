@@ -134,7 +134,7 @@ export function Overview() {
         <div className="track-title">
           <span>Whole reel</span>
           <ChainButton
-            label="Effects on the mix: everything that is heard"
+            what="the mix, everything that is heard"
             count={document.mix?.treatment?.effects?.length ?? 0}
             chosen={selection.kind === 'mix'}
             onClick={() => select({ kind: 'mix' })}

@@ -126,7 +126,7 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
             save={(gain_db) => void edit({ kind: 'set_track', id: track.id, gain_db })}
           />
           <ChainButton
-            label={`Effects on all of ${track.name}`}
+            what={`all of ${track.name}`}
             count={track.treatment?.effects?.length ?? 0}
             chosen={selection.kind === 'track' && selection.id === track.id}
             onClick={() => select({ kind: 'track', id: track.id })}

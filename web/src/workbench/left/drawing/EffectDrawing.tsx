@@ -1,4 +1,4 @@
-import type { KeyboardEvent, PointerEvent } from 'react';
+import type { KeyboardEvent, PointerEvent, ReactNode } from 'react';
 import { useRef } from 'react';
 import { shareOn, tickText, ticks, valueOn, type Axis } from './axes';
 import type { DrawingData } from './useDrawing';
@@ -12,18 +12,20 @@ interface Props {
   free: (grip: Grip) => boolean;
   /** A grip is on its way to a place on the axes. */
   drag: (grip: Grip, x: number, y: number) => void;
+  /** What stands beside its facts. */
+  beside?: ReactNode;
   /** It has been let go there. */
   drop: (grip: Grip, x: number, y: number) => void;
 }
 
 const WIDTH = 300;
-const HEIGHT = 112;
-const ROUND_HEIGHT = 168;
+const HEIGHT = 92;
+const ROUND_HEIGHT = 150;
 const EDGE = { left: 26, right: 8, top: 6, bottom: 16 };
 const NUDGE = 0.02;
 
 /** What an effect does at this moment; what is drawn as a grip can be dragged or nudged. */
-export function EffectDrawing({ drawing, label, free, drag, drop }: Props) {
+export function EffectDrawing({ drawing, label, free, drag, drop, beside }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const height = drawing.round ? ROUND_HEIGHT : HEIGHT;
   const side = height - EDGE.top - EDGE.bottom;
@@ -143,9 +145,10 @@ export function EffectDrawing({ drawing, label, free, drag, drop }: Props) {
           </g>
         ))}
       </svg>
-      {drawing.facts.length > 0 && (
-        <figcaption className="small quiet">{drawing.facts.join(' · ')}</figcaption>
-      )}
+      <figcaption className="small quiet">
+        <span>{drawing.facts.join(' · ')}</span>
+        {beside}
+      </figcaption>
     </figure>
   );
 }

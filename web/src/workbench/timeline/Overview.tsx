@@ -131,8 +131,9 @@ export function Overview() {
   return (
     <div className="overview">
       <div className="track-head">
-        <div className="track-title">
-          <span>Whole reel</span>
+        <strong title="Its level before treatment">Whole reel</strong>
+        <div className="track-foot">
+          <span className="mix-name">Mix</span>
           <ChainButton
             what="the mix, everything that is heard"
             count={document.mix?.treatment?.effects?.length ?? 0}
@@ -140,7 +141,6 @@ export function Overview() {
             onClick={() => select({ kind: 'mix' })}
           />
         </div>
-        <span className="quiet small">level before treatment</span>
         <div className="zoom">
           <button
             type="button"

@@ -38,16 +38,11 @@ class Reverb(Processor):
             network.buffers(size, rate)
         )
         reach = settings.curves["predelay_ms"].largest + 0.01 * size * float(early.EARLY_MS.max())
-        self._past = np.zeros((2, _power_of_two(reach * rate / 1000.0)))
-        self._passes = np.zeros(
-            (
-                2,
-                early.DIFFUSION_MS.shape[1],
-                _power_of_two(float(early.DIFFUSION_MS.max()) * rate / 1000.0),
-            )
-        )
+        self._past = np.zeros((2, math.ceil(reach * rate / 1000.0) + 2))
+        longest = int(float(early.DIFFUSION_MS.max()) * rate / 1000.0)
+        self._passes = np.zeros((2, early.DIFFUSION_MS.shape[1], longest))
         self._cuts = np.zeros((2, 6))
-        self._write = np.zeros(2, np.int64)
+        self._write = 0
         self._place = NOWHERE
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
@@ -63,7 +58,7 @@ class Reverb(Processor):
         predelay = value("predelay_ms") * (rate / 1000.0)
         self._place = slewed(predelay, SLEW, self._place)
         reflections, diffused = np.empty_like(x), np.empty_like(x)
-        self._write[0] = early.before_the_field(
+        early.before_the_field(
             x,
             predelay,
             size,
@@ -79,12 +74,11 @@ class Reverb(Processor):
             early.DIFFUSION_MS,
             self._past,
             self._passes,
-            int(self._write[0]),
             reflections,
             diffused,
         )
         field = np.empty_like(x)
-        self._write[1] = network.run(
+        self._write = network.run(
             diffused,
             at,
             value("decay_s"),
@@ -94,14 +88,13 @@ class Reverb(Processor):
             self._held(at, n),
             rate,
             network.LENGTHS_MS,
-            network.OUTPUT,
             network.TURN_HZ,
             self._lines,
             self._filters,
             self._coefficients,
             self._lengths,
             self._known,
-            int(self._write[1]),
+            self._write,
             field,
         )
         field += reflections
@@ -132,9 +125,9 @@ class Reverb(Processor):
             self._past,
             self._passes,
             self._cuts,
-            self._write,
         )
-        return (*(part.copy() for part in parts), np.array(self._place))
+        places = np.array([self._write, self._place])
+        return (*(part.copy() for part in parts), places)
 
     def restore(self, state: State) -> None:
         """Continue from a state."""
@@ -147,13 +140,8 @@ class Reverb(Processor):
             self._past,
             self._passes,
             self._cuts,
-            self._write,
         ) = (part.copy() for part in state[:-1])
-        self._place = float(state[-1])
-
-
-def _power_of_two(samples: float) -> int:
-    return 1 << math.ceil(math.log2(samples + 4.0))
+        self._write, self._place = int(state[-1][0]), float(state[-1][1])
 
 
 def tail(settings: Settings) -> int:

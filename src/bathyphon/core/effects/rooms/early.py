@@ -7,10 +7,8 @@ from numba import njit
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.filters import FLUSH
-from bathyphon.core.effects.rooms.rings import put, take
 
 RING_SHARE = 0.3
-STRETCH = 64
 
 # Arrival times in ms at size 100 % and levels that fall with distance, signs by chance.
 EARLY_MS: Floats = np.array(
@@ -49,79 +47,47 @@ def spreading(diffusion: Floats, decay_s: Floats, moves: bool) -> Floats:
 
 
 @njit(cache=True, nogil=True)
-def _one_by_one(
-    x: Floats, predelay: Floats, size: Floats, early: Floats, diffusion: Floats,
-    sample_rate: float, early_ms: Floats, early_level: Floats, diffusion_ms: Floats,
-    line: Floats, passes: Floats, write: int, reflections: Floats, diffused: Floats,
-) -> None:  # pragma: no cover - compiled  # fmt: skip
-    """One side of a block whose times move."""
-    mask = line.size - 1
-    pass_mask = passes.shape[1] - 1
-    for i in range(x.size):
-        new = write + i
-        line[new & mask] = x[i]
-        whole = int(predelay[i])
-        u = predelay[i] - whole
-        v = line[(new - whole) & mask]
-        if u > 0.0:
-            v += u * (line[(new - whole - 1) & mask] - v)
-        total = 0.0
-        scale = size[i] * sample_rate / 100000.0
-        for k in range(early_ms.size):
-            far = predelay[i] + early_ms[k] * scale
-            whole = int(far)
-            u = far - whole
-            a = line[(new - whole) & mask]
-            total += early_level[k] * (a + u * (line[(new - whole - 1) & mask] - a))
-        reflections[i] = total * early[i]
-        for k in range(diffusion_ms.size):
-            row = passes[k]
-            g = diffusion[k, i]
-            old = row[(new - int(diffusion_ms[k] * sample_rate / 1000.0)) & pass_mask]
-            inner = v + g * old
-            v = old - g * inner
-            row[new & pass_mask] = inner if abs(inner) >= FLUSH else 0.0
-        diffused[i] = v
+def _tapped(
+    line: Floats, delay: float, level: float, out: Floats
+) -> None:  # pragma: no cover - compiled
+    """Add a standing tap; between samples straight. ``line`` ends with the block itself."""
+    n = out.size
+    whole = int(delay)
+    u = delay - whole
+    here = line[line.size - n - whole : line.size - whole]
+    before = line[line.size - n - whole - 1 : line.size - whole - 1]
+    for i in range(n):
+        out[i] += level * (here[i] + u * (before[i] - here[i]))
 
 
 @njit(cache=True, nogil=True)
-def _stretch(
-    x: Floats, predelay: float, size: float, early: Floats, diffusion: Floats, first: int,
-    sample_rate: float, early_ms: Floats, early_level: Floats, diffusion_ms: Floats,
-    line: Floats, passes: Floats, write: int, reflections: Floats, diffused: Floats,
+def _tapped_moving(
+    line: Floats, predelay: Floats, ms: float, size: Floats, sample_rate: float, level: float,
+    out: Floats,
 ) -> None:  # pragma: no cover - compiled  # fmt: skip
-    """One side of a stretch whose times stand still: the same sums, many samples at a time."""
-    m = x.size
-    here, before = np.empty(m), np.empty(m)
-    put(line, write, x)
-    whole = int(predelay)
-    u = predelay - whole
-    take(line, write - whole, diffused)
-    if u > 0.0:
-        take(line, write - whole - 1, before)
-        for i in range(m):
-            diffused[i] += u * (before[i] - diffused[i])
-    reflections[:] = 0.0
-    scale = size * sample_rate / 100000.0
-    for k in range(early_ms.size):
-        far = predelay + early_ms[k] * scale
+    """Add a tap whose place moves."""
+    n = out.size
+    for i in range(n):
+        far = predelay[i] + ms * (size[i] * sample_rate / 100000.0)
         whole = int(far)
         u = far - whole
-        level = early_level[k]
-        take(line, write - whole, here)
-        take(line, write - whole - 1, before)
-        for i in range(m):
-            reflections[i] += level * (here[i] + u * (before[i] - here[i]))
-    for i in range(m):
-        reflections[i] *= early[i]
-    for k in range(diffusion_ms.size):
-        take(passes[k], write - int(diffusion_ms[k] * sample_rate / 1000.0), here)
-        g = diffusion[k, first : first + m]
-        for i in range(m):
-            inner = diffused[i] + g[i] * here[i]
-            diffused[i] = here[i] - g[i] * inner
-            before[i] = inner if abs(inner) >= FLUSH else 0.0
-        put(passes[k], write, before)
+        at = line.size - n + i - whole
+        out[i] += level * (line[at] + u * (line[at - 1] - line[at]))
+
+
+@njit(cache=True, nogil=True)
+def _passed(row: Floats, g: Floats, past: Floats) -> None:  # pragma: no cover - compiled
+    """An all-pass as long as its past, in place."""
+    length = past.size
+    n = row.size
+    inner = np.empty(length + n)
+    inner[:length] = past
+    for i in range(n):
+        v = row[i] + g[i] * inner[i]
+        inner[length + i] = v if abs(v) >= FLUSH else 0.0
+    for i in range(n):
+        row[i] = inner[i] - g[i] * inner[length + i]
+    past[:] = inner[n:]
 
 
 @njit(cache=True, nogil=True)
@@ -137,10 +103,9 @@ def before_the_field(
     diffusion_ms: Floats,
     past: Floats,
     passes: Floats,
-    write: int,
     reflections: Floats,
     diffused: Floats,
-) -> int:  # pragma: no cover - compiled
+) -> None:  # pragma: no cover - compiled
     """Delay a block, take the early reflections from it, and spread it in time.
 
     Parameters
@@ -154,31 +119,38 @@ def before_the_field(
         Their level.
     diffusion : ndarray, shape (6, n)
         Coefficients of the all-passes, 0 to 0.8.
-    past : ndarray, shape (2, 2^k)
-    passes : ndarray, shape (2, 6, 2^k)
-    write : int
-        Position in both; the new one is returned.
+    past : ndarray, shape (2, reach)
+        The samples before; updated.
+    passes : ndarray, shape (2, 6, longest)
+        What is inside the all-passes, each at the beginning of its row; updated.
     """
     n = x.shape[1]
-    still = np.all(predelay == predelay[0]) and np.all(size == size[0])
-    if not still:
-        for side in range(2):
-            _one_by_one(
-                x[side], predelay, size, early, diffusion, sample_rate, early_ms[side],
-                early_level[side], diffusion_ms[side], past[side], passes[side], write,
-                reflections[side], diffused[side],
-            )  # fmt: skip
-        return int(write + n)
-    shortest = int(diffusion_ms.min() * sample_rate / 1000.0)
-    i = 0
-    while i < n:
-        # No longer than the shortest all-pass, so that none hears what it is about to say.
-        m = min(n - i, STRETCH, shortest)
-        for side in range(2):
-            _stretch(
-                x[side, i : i + m], predelay[0], size[0], early[i : i + m], diffusion, i,
-                sample_rate, early_ms[side], early_level[side], diffusion_ms[side], past[side],
-                passes[side], write + i, reflections[side, i : i + m], diffused[side, i : i + m],
-            )  # fmt: skip
-        i += m
-    return int(write + n)
+    still = True
+    for i in range(1, n):
+        if predelay[i] != predelay[0] or size[i] != size[0]:
+            still = False
+    line = np.empty(past.shape[1] + n)
+    for side in range(2):
+        line[: past.shape[1]] = past[side]
+        line[past.shape[1] :] = x[side]
+        direct, total = diffused[side], reflections[side]
+        direct[:] = 0.0
+        total[:] = 0.0
+        if still:
+            _tapped(line, predelay[0], 1.0, direct)
+            for k in range(early_ms.shape[1]):
+                far = predelay[0] + early_ms[side, k] * (size[0] * sample_rate / 100000.0)
+                _tapped(line, far, early_level[side, k], total)
+        else:
+            _tapped_moving(line, predelay, 0.0, size, sample_rate, 1.0, direct)
+            for k in range(early_ms.shape[1]):
+                _tapped_moving(
+                    line, predelay, early_ms[side, k], size, sample_rate, early_level[side, k],
+                    total,
+                )  # fmt: skip
+        for i in range(n):
+            total[i] *= early[i]
+        for k in range(diffusion_ms.shape[1]):
+            length = int(diffusion_ms[side, k] * sample_rate / 1000.0)
+            _passed(direct, diffusion[k], passes[side, k, :length])
+        past[side] = line[n:]

@@ -17,7 +17,7 @@ from numba import njit
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.filters import FLUSH
 from bathyphon.core.effects.rooms.attenuation import SECTIONS, attenuate
-from bathyphon.core.effects.rooms.rings import put, take
+from bathyphon.core.effects.rooms.rings import take
 
 LINES = 16
 GRID = 64
@@ -27,15 +27,19 @@ FOLLOW = 0.35
 FADE = 2048
 """Samples over which line lengths change from one size to the next."""
 
-# Lengths at size 100 %, in ms: spread evenly in logarithm, with no common measure.
+# Lengths at size 100 %, in ms: spread evenly in logarithm, with no common measure. Every other one
+# hears the left side, the rest the right; those of one side lie together.
 LENGTHS_MS = np.array(
     [
-        21.1, 24.1, 27.3, 30.7, 34.7, 38.9, 43.3, 48.1,
-        53.9, 59.3, 66.1, 73.1, 81.7, 91.1, 101.3, 112.3,
+        21.1, 27.3, 34.7, 43.3, 53.9, 66.1, 81.7, 101.3,
+        24.1, 30.7, 38.9, 48.1, 59.3, 73.1, 91.1, 112.3,
     ]
 )  # fmt: skip
-_SIGNS = np.array([[1 - 2 * (bin(i & j).count("1") & 1) for j in range(LINES)] for i in (5, 11)])
-OUTPUT: Floats = _SIGNS / math.sqrt(LINES)
+# With which signs each line is heard on the left and on the right: rows of the Hadamard matrix.
+_ORDER = [*range(0, LINES, 2), *range(1, LINES, 2)]
+HEARD: Floats = np.array(
+    [[0.25 - 0.5 * (bin(i & j).count("1") & 1) for j in _ORDER] for i in (5, 11)]
+)
 TURN_HZ: Floats = np.array([0.53, 0.71, 0.89, 1.13, 1.37, 1.61, 1.87, 2.11])
 TURN = 1.5
 
@@ -46,9 +50,12 @@ def _lengths_at(
 ) -> None:  # pragma: no cover - compiled
     """Whole samples of each line at a size in percent, all different."""
     last = 1.0
+    half = base.size // 2
     for k in range(base.size):
-        last = max(round(base[k] * (size / 100.0) * sample_rate / 1000.0), last + 1.0)
-        out[k] = last
+        # From the shortest to the longest, which lie on both sides in turn.
+        place = (k % 2) * half + k // 2
+        last = max(round(base[place] * (size / 100.0) * sample_rate / 1000.0), last + 1.0)
+        out[place] = last
 
 
 # Places in the workbench of the attenuation: sixteen samples, then of each section both memories
@@ -146,45 +153,76 @@ def _flush(z: Floats) -> None:  # pragma: no cover - compiled
 
 
 @njit(cache=True, nogil=True)
-def _rotated(
-    a: Floats, b: Floats, turn_hz: float, start: float, first: int, sample_rate: float
+def _angles(
+    w: Floats, turn_hz: Floats, now: int, sample_rate: float
 ) -> None:  # pragma: no cover - compiled
-    """Turn a pair of rows by an angle that swings slowly, straight between points of the grid."""
-    grid = first // GRID
-    phase = 2.0 * math.pi * turn_hz * GRID / sample_rate
-    angle = TURN * math.sin(phase * grid + start)
-    c0, s0 = math.cos(angle), math.sin(angle)
-    angle = TURN * math.sin(phase * (grid + 1) + start)
-    dc, ds = (math.cos(angle) - c0) / GRID, (math.sin(angle) - s0) / GRID
-    offset = first % GRID
-    for i in range(a.size):
-        c = c0 + (offset + i) * dc
-        s = s0 + (offset + i) * ds
-        x, y = a[i], b[i]
-        a[i] = c * x - s * y
-        b[i] = s * x + c * y
+    """Put on the workbench how the pairs turn, straight between points of the grid.
+
+    From place 16 on: eight cosines, their steps, eight sines, their steps.
+    """
+    grid = now // GRID
+    for p in range(turn_hz.size):
+        phase = 2.0 * math.pi * turn_hz[p] * GRID / sample_rate
+        angle = TURN * math.sin(phase * grid + p)
+        c0, s0 = math.cos(angle), math.sin(angle)
+        angle = TURN * math.sin(phase * (grid + 1) + p)
+        w[16 + p] = c0
+        w[24 + p] = (math.cos(angle) - c0) / GRID
+        w[32 + p] = s0
+        w[40 + p] = (math.sin(angle) - s0) / GRID
 
 
 @njit(cache=True, nogil=True)
-def _butterfly(a: Floats, b: Floats) -> None:  # pragma: no cover - compiled
-    for i in range(a.size):
-        x, y = a[i], b[i]
-        a[i] = x + y
-        b[i] = x - y
+def _mixed(
+    w: Floats, tile: Floats, m: int, offset: int, fed: Floats, out: Floats
+) -> None:  # pragma: no cover - compiled
+    """Hear two sums, turn the pairs, mix all lines, and feed new sound in.
 
-
-@njit(cache=True, nogil=True)
-def _weighted(row: Floats, weight: float, out: Floats) -> None:  # pragma: no cover - compiled
-    for i in range(row.size):
-        out[i] += weight * row[i]
-
-
-@njit(cache=True, nogil=True)
-def _fed(row: Floats, x: Floats) -> None:  # pragma: no cover - compiled
-    """A row on its way back into its line, with new sound; flushed far below hearing."""
-    for i in range(row.size):
-        y = 0.25 * row[i] + x[i]
-        row[i] = y if abs(y) >= FLUSH else 0.0
+    ``tile`` holds m times sixteen samples, in place; ``fed`` and ``out`` are (2, m). On the
+    workbench lie the turns, from place 48 on the signs of both sides, from 80 on their sums.
+    """
+    for i in range(m):
+        at = LINES * i
+        t = float(offset + i)
+        for k in range(16):
+            w[k] = tile[at + k]
+        for p in range(8):
+            w[80 + p] = w[48 + p] * w[p] + w[56 + p] * w[8 + p]
+            w[88 + p] = w[64 + p] * w[p] + w[72 + p] * w[8 + p]
+        for p in range(4):
+            w[80 + p] += w[84 + p]
+            w[88 + p] += w[92 + p]
+        out[0, i] = (w[80] + w[81]) + (w[82] + w[83])
+        out[1, i] = (w[88] + w[89]) + (w[90] + w[91])
+        for p in range(8):
+            c = w[16 + p] + t * w[24 + p]
+            s = w[32 + p] + t * w[40 + p]
+            x, y = w[p], w[8 + p]
+            x, y = c * x - s * y, s * x + c * y
+            w[p] = x + y
+            w[8 + p] = x - y
+        for p in range(4):
+            x, y = w[p], w[4 + p]
+            w[p] = x + y
+            w[4 + p] = x - y
+        for p in range(4):
+            x, y = w[8 + p], w[12 + p]
+            w[8 + p] = x + y
+            w[12 + p] = x - y
+        for q in range(4):
+            x0, x1, x2, x3 = w[4 * q], w[4 * q + 1], w[4 * q + 2], w[4 * q + 3]
+            a, b, c, d = x0 + x2, x1 + x3, x0 - x2, x1 - x3
+            w[4 * q] = a + b
+            w[4 * q + 1] = a - b
+            w[4 * q + 2] = c + d
+            w[4 * q + 3] = c - d
+        left, right = fed[0, i], fed[1, i]
+        for k in range(8):
+            y = 0.25 * w[k] + left
+            tile[at + k] = y if abs(y) >= FLUSH else 0.0
+        for k in range(8, 16):
+            y = 0.25 * w[k] + right
+            tile[at + k] = y if abs(y) >= FLUSH else 0.0
 
 
 @njit(cache=True, nogil=True)
@@ -198,7 +236,6 @@ def run(
     freeze: Floats,
     sample_rate: float,
     base: Floats,
-    signs: Floats,
     turn_hz: Floats,
     lines: Floats,
     filters: Floats,
@@ -239,6 +276,10 @@ def run(
     rows = np.empty((count, GRID))
     older = np.empty(GRID)
     fed = np.empty((2, GRID))
+    turns = np.empty(6 * LINES)
+    for side in range(2):
+        for k in range(LINES):
+            turns[48 + side * LINES + k] = HEARD[side, k]
     real = np.empty(count)
     work = np.empty(ROW + SECTIONS * SECTION_ROWS)
     tile = np.empty(GRID * LINES)
@@ -316,34 +357,24 @@ def run(
             _flush(filters)
             if loaded:
                 _load(work, coefficients[1], filters)
-        for k in range(count):
-            row = rows[k, :m]
-            if holds:
-                for j in range(m):
-                    row[j] = tile[j * LINES + k] + freeze[i + j] * (row[j] - tile[j * LINES + k])
-            else:
-                for j in range(m):
-                    row[j] = tile[j * LINES + k]
-        for side in range(2):
-            target = out[side, i : i + m]
-            target[:] = 0.0
+        if holds:
             for k in range(count):
-                _weighted(rows[k, :m], signs[side, k], target)
+                row = rows[k, :m]
+                for j in range(m):
+                    here = tile[j * LINES + k]
+                    tile[j * LINES + k] = here + freeze[i + j] * (row[j] - here)
+        for side in range(2):
             for j in range(m):
                 level = known[4] + (now % GRID + j) / GRID * (known[6] - known[4])
                 fed[side, j] = level * (1.0 - freeze[i + j]) * x[side, i + j]
-        for p in range(count // 2):
-            _rotated(rows[2 * p, :m], rows[2 * p + 1, :m], turn_hz[p], p, now, sample_rate)
-        step = 1
-        while step < count:
-            for k in range(0, count, 2 * step):
-                for j in range(k, k + step):
-                    _butterfly(rows[j, :m], rows[j + step, :m])
-            step *= 2
+        if now % GRID == 0 or i == 0:
+            _angles(turns, turn_hz, now, sample_rate)
+        _mixed(turns, tile, m, now % GRID, fed, out[:, i : i + m])
         for k in range(count):
-            row = rows[k, :m]
-            _fed(row, fed[k % 2, :m])
-            put(lines[k], write, row)
+            line = lines[k]
+            mask = line.size - 1
+            for j in range(m):
+                line[(write + j) & mask] = tile[j * LINES + k]
         write += m
         i += m
     return write

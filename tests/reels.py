@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from bathyphon.core.drawings.held import answer
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.render import render
@@ -105,9 +106,7 @@ def treat(
     """What an effect alone makes of a sound, aligned with it; parameters as in a document."""
     effect = EFFECTS[kind]
     settings = effect_settings(EffectPart(id="e", kind=kind, params=params), rate)
-    late = effect.lookahead(settings)
-    both = np.concatenate([x, np.zeros((2, late))], axis=1)
-    return effect.make(settings).process(both, -late, np.ones(both.shape[1]))[:, late:]
+    return answer(effect, settings, x)
 
 
 def response_db(

@@ -31,7 +31,9 @@ class _Noise:
 def warm_up() -> None:
     """Run every effect, with a value that moves, over 100 ms."""
     moving = {"keyframes": [{"at": 0, "value": 0, "ease": "hold"}, {"at": 2400, "value": 100}]}
-    chain = [{"id": kind, "kind": kind, "params": {}} for kind in EFFECTS]
+    # What runs only if it is asked for.
+    asked = {"eq": {"bands": [{}]}, "echo": {"glide": "fade"}}
+    chain = [{"id": kind, "kind": kind, "params": asked.get(kind, {})} for kind in EFFECTS]
     span = {"id": "f", "start": 0, "length": 4800, "effects": chain, "strength": moving}
     track = {
         "id": "t",

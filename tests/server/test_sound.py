@@ -141,3 +141,25 @@ def test_media_that_are_not_there_are_silence_and_are_named(api, reel, media):
     state = api.get(f"/api/reels/{reel.pk}").json()
     assert state["derived"]["missing_media"] == [id]
     assert not pcm(block(api, reel, 0)).any()
+
+
+def test_an_effect_is_drawn_at_a_moment_and_as_it_is_turned(api, reel):
+    path = f"/api/reels/{reel.pk}/drawing"
+    wanted = {"owner": "treatment:f1", "effect": "e0", "at": RATE}
+    plain = api.post(path, wanted).json()["drawing"]
+    turned = api.post(path, {**wanted, "params": {"high_cut_hz": 200}}).json()["drawing"]
+    assert plain["grips"][0]["x_parameter"] == "high_cut_hz"
+    assert turned["grips"][0]["x"] == 200
+    assert plain["lines"] != turned["lines"]
+    assert api.post(path, {**wanted, "effect": "gone"}).status_code == 422
+
+
+@pytest.mark.parametrize("owner", ["treatment:f1", "clip:c1", "track:t1", "mix"])
+def test_treated_and_untreated_levels_are_those_of_the_sound(api, reel, owner):
+    api.edit(reel, 0, kind="set_effect", owner="treatment:f1", id="e0", params={"level_db": -96})
+    drawn = api.post(f"/api/reels/{reel.pk}/wave", {"owner": owner}).json()["drawing"]
+    bare, treated = drawn["lines"][0], drawn["lines"][-1]
+    assert len(bare["x"]) == len(treated["x"]) == len(treated["y"])
+    # Muffled down to silence inside the span, and nowhere else.
+    assert min(treated["y"]) == -72
+    assert min(bare["y"]) > -40

@@ -90,7 +90,7 @@ def list_effects(request: HttpRequest) -> list[dict[str, Any]]:
 
 
 class DrawingWanted(Schema):
-    """Which effect, at which sample of its owner, and with which parameters instead of its own."""
+    """Which effect, at which sample of the reel, and with which parameters instead of its own."""
 
     owner: str
     effect: str
@@ -170,7 +170,8 @@ def draw_wave(request: HttpRequest, id: UUID, data: WaveWanted) -> dict[str, Any
 
     account = account_of(request)
     reel = get_object_or_404(Reel.visible_to(account), pk=id)
-    return {"drawing": wave_of(account, head_of(reel.pk, reel.revision), data.owner).plain()}
+    head = head_of(reel.pk, reel.revision)
+    return {"drawing": wave_of(account, reel.pk, head, data.owner).plain()}
 
 
 @drawings.post("{uuid:id}/drawing", response=DrawingAnswer)

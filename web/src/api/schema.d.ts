@@ -895,7 +895,7 @@ export interface components {
         };
         /**
          * DrawingWanted
-         * @description Which effect, at which sample of its owner, and with which parameters instead of its own.
+         * @description Which effect, at which sample of the reel, and with which parameters instead of its own.
          */
         DrawingWanted: {
             /** Owner */

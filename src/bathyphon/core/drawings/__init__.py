@@ -49,7 +49,7 @@ def draw(
     if effect.id == "orbit":
         return motions.orbit(effect, settings, at)
     if effect.id == "pan":
-        return motions.pan(effect, now, at)
+        return motions.pan(effect, now)
     if effect.id == "tremolo":
         return motions.level_swing(effect, now)
     if effect.id == "vibrato":

@@ -21,7 +21,7 @@ def held(settings: Settings, at: int) -> Settings:
 
 def value(settings: Settings, id: str) -> float:
     """A held parameter."""
-    return settings.curves[id].keyframes[0].value
+    return settings.fixed(id)
 
 
 def answer(effect: Effect, settings: Settings, x: Floats) -> Floats:

@@ -41,10 +41,11 @@ def levels(effect: Effect, settings: Settings, sound: Floats | None) -> Drawing:
     lines.append(line(into, np.maximum(out, LOWEST_DB)))
     grips = []
     for id in ("threshold_db", "ceiling_db"):
-        if id in settings.curves:
+        parameter = effect.parameter(id)
+        if parameter:
             at = value(settings, id)
             y_at = float(np.interp(at, into, out))
-            grips.append(Grip(max(at, LOWEST_DB), y_at, "Threshold", id))
+            grips.append(Grip(max(at, LOWEST_DB), y_at, parameter.label, id))
     return Drawing(IN, OUT, tuple(lines), grips=tuple(grips), facts=tuple(facts))
 
 

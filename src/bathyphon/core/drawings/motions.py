@@ -26,9 +26,13 @@ def orbit(effect: Effect, settings: Settings, at: int) -> Drawing:
     lines: list[Line] = []
     reach = distance
     if moves:
-        step = max(1, length // MOST_POINTS)
-        angle = np.radians(settings.values("azimuth", 0, length)[::step])
-        far = settings.values("distance", 0, length)[::step]
+        # Single samples: the owner may be two hours long.
+        places = np.linspace(0, length - 1, MOST_POINTS).astype(int).tolist()
+        angle, far = (
+            np.array([settings.values(id, place, 1)[0] for place in places])
+            for id in ("azimuth", "distance")
+        )
+        angle = np.radians(angle)
         reach = max(reach, float(far.max()))
         lines.append(line(far * np.sin(angle), far * np.cos(angle)))
     turn = np.radians(np.linspace(0.0, 360.0, 73))
@@ -58,7 +62,7 @@ def orbit(effect: Effect, settings: Settings, at: int) -> Drawing:
     )
 
 
-def pan(effect: Effect, settings: Settings, at: int) -> Drawing:
+def pan(effect: Effect, settings: Settings) -> Drawing:
     """Levels of both sides along the way from left to right, and where the sound is now."""
     place = np.linspace(-100.0, 100.0, 81)
     rows = []

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bathyphon.core.curves import Floats
-from bathyphon.core.drawings.model import MOST_POINTS, Axis, Drawing, line
+from bathyphon.core.drawings.model import MOST_POINTS, Axis, Drawing, decibels, line
 
 FLOOR_DB = -72.0
 
@@ -54,8 +54,7 @@ def _level(sound: Floats, piece: int) -> Floats:
     padded = np.zeros((2, count * piece))
     padded[:, : sound.shape[1]] = sound
     most = np.abs(padded.reshape(2, count, piece)).max(axis=(0, 2))
-    found: Floats = np.maximum(20.0 * np.log10(np.maximum(most, 1e-9)), FLOOR_DB)
-    return found
+    return decibels(most, FLOOR_DB)
 
 
 def _loudness(sound: Floats) -> float:

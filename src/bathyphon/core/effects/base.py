@@ -89,13 +89,15 @@ class Group:
 class Reference:
     """A setting that names something of the reel: another track, or a medium.
 
-    The document gives its id; an empty one stands for none.
+    The document gives its id; an empty one stands for none. Of a medium no more than ``longest_s``
+    seconds are used.
     """
 
     id: str
     label: str
     to: Literal["track", "media"]
     help: str = ""
+    longest_s: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -129,9 +131,13 @@ class Settings:
             *((id, digest) for id, (digest, _) in sorted(self.sounds.items())),
         )
 
+    def fixed(self, id: str) -> float:
+        """Value of a parameter that does not move."""
+        return self.curves[id].keyframes[0].value
+
     def choice(self, id: str) -> int:
-        """Index of what was chosen, of a parameter that does not move."""
-        return int(self.curves[id].keyframes[0].value)
+        """Index of what was chosen."""
+        return int(self.fixed(id))
 
     def entries(self, group: str) -> int:
         """How many entries a group has."""
@@ -237,11 +243,6 @@ class Effect:
     ) -> Settings:
         """Complete what a document gives with the table's defaults."""
         curves = dict(given)
-        if self.group:
-            for entry in {id.rpartition(".")[0] for id in given if "." in id}:
-                for p in self.group.parameters:
-                    if p.default is not None:
-                        curves.setdefault(f"{entry}.{p.id}", Curve.constant(p.default, p.scale))
         for p in self.parameters:
             if p.id not in curves and p.default is not None:
                 curves[p.id] = Curve.constant(p.default, p.scale)

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
 from numba import njit
 
 from bathyphon.core.curves import Floats
+from bathyphon.core.effects.filters import FLUSH
 
 NOWHERE = -1e9
 
@@ -35,6 +37,26 @@ def tap(line: Floats, size: int, write: int, delay: float) -> float:  # pragma: 
         - (u + 1.0) * u * (u - 2.0) / 2.0 * y2
         + (u + 1.0) * u * (u - 1.0) / 6.0 * y3
     )
+
+
+def delayed(waiting: Floats, x: Floats) -> tuple[Floats, Floats]:
+    """Hold a sound back by as many samples as wait.
+
+    Parameters
+    ----------
+    waiting : ndarray, shape (2, late)
+    x : ndarray, shape (2, n)
+
+    Returns
+    -------
+    out : ndarray, shape (2, n)
+    waiting : ndarray, shape (2, late)
+        What waits then.
+    """
+    if not waiting.shape[1]:
+        return x, waiting
+    both = np.concatenate([waiting, x], axis=1)
+    return both[:, : x.shape[1]], both[:, x.shape[1] :].copy()
 
 
 @njit(cache=True, nogil=True)
@@ -122,7 +144,7 @@ def moving_voices(
                 total += tap(lines[side], size, write, delay[side, v, i])
             out[side, i] = total
             new = x[side, i] + feedback[i] * total / voices
-            lines[side, write] = new if abs(new) > 1e-30 else 0.0
+            lines[side, write] = new if abs(new) > FLUSH else 0.0
         write += 1
         if write == size:
             write = 0

@@ -17,6 +17,7 @@ from numba import njit
 from bathyphon.core.curves import Floats, gain_of_db
 from bathyphon.core.effects import oversampling
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
+from bathyphon.core.effects.delays import delayed
 from bathyphon.core.effects.filters import FLUSH, warped
 from bathyphon.core.effects.mixing import mixed
 
@@ -170,9 +171,8 @@ class Drive(Processor):
         # Half of the gain is taken back: about as loud as before, and denser.
         y *= gain_of_db(-0.5 * amount)
         _darken(y, s.values("tone_hz", at, n), float(s.sample_rate), self._tone)
-        both = np.concatenate([self._direct, x], axis=1)
-        self._direct = both[:, n:].copy()
-        return mixed(both[:, :n], y, s.values("mix", at, n))
+        direct, self._direct = delayed(self._direct, x)
+        return mixed(direct, y, s.values("mix", at, n))
 
     def state(self) -> State:
         """Filter memories, the last input and what waits."""

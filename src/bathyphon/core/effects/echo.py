@@ -147,7 +147,7 @@ def _factors(settings: Settings, at: int, count: int) -> Floats:
 
 
 def _repeats(settings: Settings) -> int:
-    return int(settings.curves["repeats"].keyframes[0].value)
+    return int(settings.fixed("repeats"))
 
 
 class Echo(Processor):

@@ -14,6 +14,7 @@ from numba import njit
 from bathyphon.core.curves import Floats, gain_of_db
 from bathyphon.core.effects import peaks
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
+from bathyphon.core.effects.delays import delayed
 
 MEAN_SECONDS = 0.0015
 # Peaks are known to a sample or so, and the gain itself bends the wave between two of them.
@@ -110,9 +111,8 @@ class Limit(Processor):
             peak, ceiling, release, float(s.sample_rate), self._box.shape[1],
             self._candidates[0], self._candidates[1], self._box, self._memory,
         )  # fmt: skip
-        both = np.concatenate([self._waiting, x], axis=1)
-        self._waiting = both[:, n:].copy()
-        return both[:, :n] * (1.0 - peak)
+        direct, self._waiting = delayed(self._waiting, x)
+        return direct * (1.0 - peak)
 
     def state(self) -> State:
         """Peaks, means and what waits."""

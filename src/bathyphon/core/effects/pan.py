@@ -31,7 +31,7 @@ class Pan(Processor):
 
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
-        self._law = int(settings.curves["law"].keyframes[0].value)
+        self._law = settings.choice("law")
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Place one block."""

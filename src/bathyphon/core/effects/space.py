@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections import OrderedDict
 from functools import lru_cache
 
 import numpy as np
@@ -19,6 +18,7 @@ from bathyphon.core.effects.base import (
     State,
 )
 from bathyphon.core.effects.convolution import SHORT, Convolver, Partitioned, partitioned
+from bathyphon.core.effects.delays import delayed
 from bathyphon.core.effects.mixing import mixed
 from bathyphon.core.effects.rooms.spaces import SPACES, prepared, response, seconds
 
@@ -47,12 +47,12 @@ def _resampled(found: Floats, percent: float) -> Floats:
 
 def response_of(settings: Settings) -> Floats:
     """The response that is used, shape (2, 2, n), without its pre-delay."""
-    percent = settings.curves["stretch"].keyframes[0].value
+    percent = settings.fixed("stretch")
     given = settings.sounds.get("file")
     if given is None:
         name = SPACES[settings.choice("response")]
         return _stretched(name, percent, settings.sample_rate)
-    samples = given[1][:, : LONGEST_SECONDS * settings.sample_rate].astype(np.float64)
+    samples = given[1].astype(np.float64)
     found = np.zeros((2, 2, max(1, samples.shape[1])))
     if samples.any():
         found[0, 0, : samples.shape[1]], found[1, 1, : samples.shape[1]] = samples
@@ -61,11 +61,11 @@ def response_of(settings: Settings) -> Floats:
 
 
 def _predelay(settings: Settings) -> int:
-    value = settings.curves["predelay_ms"].keyframes[0].value
+    value = settings.fixed("predelay_ms")
     return round(value * settings.sample_rate / 1000.0)
 
 
-_partitions: OrderedDict[tuple[object, ...], Partitioned] = OrderedDict()
+_partitions: dict[tuple[object, ...], Partitioned] = {}
 MOST_KEPT = 6
 
 
@@ -74,7 +74,7 @@ def _partitions_of(settings: Settings) -> Partitioned:
     given = settings.sounds.get("file")
     key = (
         settings.choice("response"),
-        settings.curves["stretch"].keyframes[0].value,
+        settings.fixed("stretch"),
         _predelay(settings),
         settings.sample_rate,
         given[0] if given else None,
@@ -102,9 +102,8 @@ class Space(Processor):
         s = self._settings
         n = x.shape[1]
         wet = self._convolver.process(x, at + SHORT)
-        both = np.concatenate([self._direct, x], axis=1)
-        self._direct = both[:, n:].copy()
-        return mixed(both[:, :n], wet, s.values("mix", at, n), s.values("dry_db", at, n))
+        direct, self._direct = delayed(self._direct, x)
+        return mixed(direct, wet, s.values("mix", at, n), s.values("dry_db", at, n))
 
     def state(self) -> State:
         """Spectra of what was heard, and what waits."""
@@ -124,8 +123,8 @@ def tail(settings: Settings) -> int:
     rate = settings.sample_rate
     longest = seconds(SPACES[settings.choice("response")])
     if given is not None:
-        longest = min(given[1].shape[1] / rate, LONGEST_SECONDS)
-    longest *= settings.curves["stretch"].keyframes[0].value / 100.0
+        longest = given[1].shape[1] / rate
+    longest *= settings.fixed("stretch") / 100.0
     closing = 0.02
     return _predelay(settings) + math.ceil(min(longest + closing, TAIL_LIMIT_SECONDS) * rate)
 
@@ -162,7 +161,8 @@ EFFECT = Effect(
     tail=tail,
     lookahead=lambda settings: SHORT,
     reference=Reference(
-        "file", "Own response", "media", "A recorded impulse response, instead of the place."
+        "file", "Own response", "media", "A recorded impulse response, instead of the place.",
+        longest_s=LONGEST_SECONDS,
     ),
     help="A known place or thing: a cavern, a tank, a plate, a pipe.",
 )  # fmt: skip

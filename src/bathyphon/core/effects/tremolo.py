@@ -14,7 +14,7 @@ class Tremolo(Processor):
 
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
-        self._shape = int(settings.curves["shape"].keyframes[0].value)
+        self._shape = settings.choice("shape")
         self._phase = 0.0
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:

@@ -17,6 +17,7 @@ from bathyphon.core.effects.base import (
     State,
     engaged_sweep,
 )
+from bathyphon.core.effects.delays import delayed
 from bathyphon.core.engine.media import Media
 from bathyphon.core.reel import Chain, EffectPart, Treatment
 from bathyphon.core.rules import effect_of, effect_settings, movable_curve
@@ -33,6 +34,14 @@ class Link:
     id: str
     effect: Effect
     settings: Settings
+
+    @property
+    def hears(self) -> str | None:
+        """Id of the track that it listens to, if any."""
+        reference = self.effect.reference
+        if reference is None or reference.to != "track":
+            return None
+        return self.settings.refers.get(reference.id)
 
 
 @dataclass(frozen=True)
@@ -93,13 +102,7 @@ class Plan:
     @cached_property
     def heard(self) -> frozenset[str]:
         """Ids of the tracks that some link listens to."""
-        return frozenset(
-            link.settings.refers[link.effect.reference.id]
-            for link in self.links
-            if link.effect.reference
-            and link.effect.reference.to == "track"
-            and link.effect.reference.id in link.settings.refers
-        )
+        return frozenset(link.hears for link in self.links if link.hears)
 
     @cached_property
     def lookback(self) -> int:
@@ -176,8 +179,9 @@ def link_of(part: EffectPart, length: int, sample_rate: int, media: Media) -> Li
     effect = effect_of(part)
     settings = replace(effect_settings(part, sample_rate), length=length)
     if effect.reference and effect.reference.to == "media":
+        longest = round(effect.reference.longest_s * sample_rate)
         sounds = {
-            id: (media.digest(medium), media.read(medium, 0, media.length(medium)))
+            id: (media.digest(medium), media.read(medium, 0, min(media.length(medium), longest)))
             for id, medium in settings.refers.items()
         }
         settings = replace(settings, sounds=sounds)
@@ -245,7 +249,7 @@ class Running:
             return y
         ahead = self._direct.shape[1]
         wet = y * self._send(at + ahead, n)
-        y, self._direct = _delayed(self._direct, y)
+        y, self._direct = delayed(self._direct, y)
         for index in range(plan.first_send, len(plan.links)):
             wet = self._engage(index, wet, at + self._after[index], _whole, hear)
         release = plan.release.values(at, n)
@@ -270,28 +274,18 @@ class Running:
             self._probe(link.id, n)
         if "amount" in link.settings.curves:
             depth = depth * (link.settings.values("amount", at, n) / 100.0)
-        reference = link.effect.reference
-        if hear and reference and reference.to == "track" and reference.id in link.settings.refers:
+        if hear and link.hears:
             ahead = self.plan.lookaheads[index]
-            track = link.settings.refers[reference.id]
-            self._processors[index].hear(hear(track, at + ahead, at + ahead + n))
+            self._processors[index].hear(hear(link.hears, at + ahead, at + ahead + n))
         waiting = self._waiting[index]
         fx = self._processors[index].process(x, at, depth)
         if waiting.shape[1]:
-            x, self._waiting[index] = _delayed(waiting, x)
+            x, self._waiting[index] = delayed(waiting, x)
         if link.effect.engages == "send":
             return fx
         if link.effect.engages == "sweep":
             return engaged_sweep(x, fx, depth)
         return (1.0 - depth) * x + depth * fx
-
-
-def _delayed(waiting: Floats, x: Floats) -> tuple[Floats, Floats]:
-    """What comes out of a delay as long as what waits in it, and what waits then."""
-    if not waiting.shape[1]:
-        return x, waiting
-    both = np.concatenate([waiting, x], axis=1)
-    return both[:, : x.shape[1]], both[:, x.shape[1] :].copy()
 
 
 def _whole(at: int, n: int) -> Floats:

@@ -95,12 +95,11 @@ class _Builder:
         self._stateful = False
         self._lookback = 0
         self._tracks: dict[str, Node] = {}
-        self._open: list[str] = []
         self._listening = False
 
     def build(self) -> Graph:
         reel = self._reel
-        tracks = [self._track(track.id, "") for track in reel.tracks]
+        tracks = [self._track(track.id) for track in reel.tracks]
         solo = any(track.solo for track in reel.tracks)
         heard = tuple(
             node
@@ -127,18 +126,17 @@ class _Builder:
             self._tracks,
         )
 
-    def _track(self, id: str, where: str) -> Node:
-        """A track after gain and pan; those that it listens to are built before it."""
+    def _track(self, id: str) -> Node:
+        """A track after gain and pan; those that it listens to are built before it.
+
+        No track listens to itself, be it by way of others: the rules of a reel see to that.
+        """
         if id in self._tracks:
             return self._tracks[id]
         index = next((i for i, t in enumerate(self._reel.tracks) if t.id == id), None)
         if index is None:
             return SumNode(f"tracks.{id}", ())
-        if id in self._open:
-            raise Refused("a track cannot listen to itself, nor to one that listens to it", where)
-        self._open.append(id)
         self._tracks[id] = self._new_track(index, self._reel.tracks[index])
-        self._open.pop()
         return self._tracks[id]
 
     def _new_track(self, index: int, track: Track) -> Node:
@@ -203,5 +201,5 @@ class _Builder:
         self._stateful = True
         self._lookback = max(self._lookback, plan.lookback)
         self._listening = self._listening or bool(plan.heard)
-        sides = {id: self._track(id, where) for id in sorted(plan.heard)}
+        sides = {id: self._track(id) for id in sorted(plan.heard)}
         return TreatedNode(where, source, plan, start, sides)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
+from uuid import UUID
 
 import numpy as np
 from django.contrib.auth.models import User
@@ -13,17 +13,16 @@ from bathyphon.core.drawings import Drawing, draw, waves
 from bathyphon.core.edits.commands.chains import span_of
 from bathyphon.core.edits.find import at, chain_path, effect_path
 from bathyphon.core.engine.chain import link_of
-from bathyphon.core.engine.graph import build_graph
-from bathyphon.core.engine.runner import Runner
 from bathyphon.core.reel import Document, EffectPart, Reel
+from bathyphon.server.reels.derived import derived
 from bathyphon.server.reels.head import Head
+from bathyphon.server.sound.engine import engine_of
 from bathyphon.server.sound.media import PreparedMedia
 
 # Around the moment that is drawn.
 SOUND_SECONDS = 2.0
 # More than this is not drawn at once.
 LONGEST_SECONDS = 60
-GRID = 16384
 
 
 def drawing_of(
@@ -39,7 +38,7 @@ def drawing_of(
     owner, effect : str
         The chain's name as in commands, and the effect's id.
     place : int
-        Sample from the owner's start.
+        Sample of the reel.
     params : dict
         Parameters to draw instead of the document's.
     """
@@ -53,31 +52,25 @@ def drawing_of(
     reel = head.reel
     media = PreparedMedia(account, reel)
     link = link_of(part, max(1, end - start), reel.sample_rate, media)
-    place = min(max(place, 0), max(0, end - start - 1))
-    sound = _sound(reel, media, owner, start + place)
-    settings = replace(link.settings, length=max(1, end - start))
-    return draw(link.effect, settings, place, sound)
+    place = min(max(place, start), max(start, end - 1))
+    return draw(link.effect, link.settings, place - start, _sound(reel, media, owner, place))
 
 
-def wave_of(account: User, head: Head, owner: str) -> Drawing:
+def wave_of(account: User, id: UUID, head: Head, owner: str) -> Drawing:
     """Levels around a chain's owner, with and without treatments, on its track or in the mix."""
-    reel = head.reel
-    media = PreparedMedia(account, reel)
+    rate = head.reel.sample_rate
     start, end = span_of(head.document, owner)
-    end = min(end, start + LONGEST_SECONDS * reel.sample_rate)
-    treated, bare = (build_graph(reel, media, treated=side) for side in (True, False))
-    tail = treated.tails.get(_path_of(head.document, owner), 0)
-    tail = min(tail, LONGEST_SECONDS * reel.sample_rate)
-    before = min(start, reel.sample_rate // 2)
-    sides = []
-    for graph in (treated, bare):
-        node = graph.track(_track_of(reel, owner))
-        runner = Runner(media, GRID)
-        first, last = (start - before) // GRID, -(-(end + tail) // GRID)
-        parts = [runner.output(node, chunk) for chunk in range(first, last)]
-        skip = start - before - first * GRID
-        sides.append(np.concatenate(parts, axis=1)[:, skip : skip + before + end - start + tail])
-    return waves(sides[0], sides[1], reel.sample_rate, before, tail)
+    end = min(end, start + LONGEST_SECONDS * rate)
+    tail = derived(account, head)["tails"].get(_path_of(head.document, owner), 0)
+    tail = min(tail, LONGEST_SECONDS * rate)
+    before = min(start, rate // 2)
+    track = _track_of(head.reel, owner)
+    engine = engine_of(id)
+    treated, bare = (
+        engine.stretch(account, head, side, track, start - before, end + tail)
+        for side in ("treated", "untreated")
+    )
+    return waves(treated, bare, rate, before, tail)
 
 
 def _path_of(document: Document, owner: str) -> str:

@@ -12,6 +12,7 @@ from uuid import UUID
 import numpy as np
 from django.contrib.auth.models import User
 
+from bathyphon.core.curves import Floats
 from bathyphon.core.edits import apply_edit, parse_command
 from bathyphon.core.engine.graph import Graph, build_graph
 from bathyphon.core.engine.render import to_float32
@@ -76,6 +77,27 @@ class ReelEngine:
                 return None
             sound = to_float32(runner.output(graph.out, index))[:, :samples]
             return Block(key, np.ascontiguousarray(sound).tobytes(), samples)
+
+    def stretch(
+        self, account: User, head: Head, side: str, track: str | None, start: int, stop: int
+    ) -> Floats:
+        """What a track plays after its gain and pan, or what is heard of all of them for None.
+
+        It is computed second by second, so that a player is served in between.
+
+        Returns
+        -------
+        ndarray of float64, shape (2, stop − start)
+        """
+        parts = []
+        rate = head.reel.sample_rate
+        first = start // rate
+        for index in range(first, -(-stop // rate)):
+            with self.lock:
+                runner, graph = self._graph(account, head, side, None)
+                runner.wanted = lambda: True
+                parts.append(runner.output(graph.track(track), index))
+        return np.concatenate(parts, axis=1)[:, start - first * rate : stop - first * rate]
 
     def _graph(
         self,

@@ -11,7 +11,7 @@ interface Props {
   table: EffectTable;
   params: Params;
   preview: (id: string, value: ParamValue) => void;
-  commit: (id: string, value: ParamValue | null) => void;
+  commit: (id: string, value: ParamValue) => void;
 }
 
 /** The entries of an effect's list, one open at a time. */

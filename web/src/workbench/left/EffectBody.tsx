@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import type { EffectTable } from '../../api/client';
 import { usePlayer } from '../../player/player';
-import { spanOf, type EffectPart, type ParamValue, type Params } from '../../reel/document';
+import type { EffectPart, ParamValue, Params } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useWorkbench } from '../context';
 import { useBeats } from '../found';
@@ -26,14 +26,14 @@ const FIRST = 3;
 
 /** What an open effect shows: its drawing, its presets and its controls, the telling ones first. */
 export function EffectBody({ owner, track, effect, table }: Props) {
-  const { document, player } = useWorkbench();
+  const { player } = useWorkbench();
   const edit = useSession((s) => s.edit);
   const [more, setMore] = useState(false);
   const [trial, setTrial] = useState<Params>({});
   useEffect(() => setTrial({}), [effect.params]);
   const params = effect.params ?? {};
   const trying = { ...params, ...trial };
-  const drawing = useDrawing(owner, effect.id, spanOf(document, owner).start, trying);
+  const drawing = useDrawing(owner, effect.id, trying);
   const units = useTimeUnits(drawing?.units);
   const shown = more ? table.parameters : table.parameters.slice(0, FIRST);
   const rest = table.parameters.slice(FIRST);
@@ -79,9 +79,7 @@ export function EffectBody({ owner, track, effect, table }: Props) {
           table={table}
           params={params}
           preview={(id, value) => preview(setting(params, id, value))}
-          commit={(id, value) =>
-            commit(value === null ? { [id]: null } : setting(params, id, value))
-          }
+          commit={(id, value) => commit(setting(params, id, value))}
         />
       )}
       {table.reference?.to === 'media' && more && (

@@ -15,10 +15,14 @@ import numpy as np
 from numba import njit
 
 from bathyphon.core.curves import Floats
+from bathyphon.core.effects.filters import FLUSH
 
 BASS_EDGE_HZ = 353.55
 TREBLE_EDGE_HZ = 2828.4
 SECTIONS = 4
+LINES = 16
+# Sixteen samples, and of each section its two memories and five coefficients, line beside line.
+WORKBENCH = LINES + SECTIONS * 7 * LINES
 
 
 @njit(cache=True, nogil=True, inline="always")
@@ -95,3 +99,91 @@ def decay_at(hz: Floats, decay_s: float, bass: float, treble: float) -> Floats:
     rate = 1.0 + (1.0 / bass - 1.0) * low + (1.0 / treble - 1.0) * high
     found: Floats = decay_s / rate
     return found
+
+
+@njit(cache=True, nogil=True, inline="always")
+def _step(w: Floats, at: int) -> None:  # pragma: no cover - compiled
+    """One section of all lines, its memories and coefficients from ``at`` on."""
+    for k in range(16):
+        x = w[k]
+        y = w[at + 32 + k] * x + w[at + k]
+        w[at + k] = (w[at + 48 + k] * x + w[at + 16 + k]) - w[at + 80 + k] * y
+        w[at + 16 + k] = w[at + 64 + k] * x - w[at + 96 + k] * y
+        w[k] = y
+
+
+@njit(cache=True, nogil=True)
+def attenuated(
+    tile: Floats, m: int, c: Floats, z: Floats, w: Floats
+) -> None:  # pragma: no cover - compiled
+    """Attenuate all lines, in place.
+
+    Everything lies on one workbench at places that the compiler knows: only so can it tell that
+    they never overlap, and do several lines at once.
+
+    Parameters
+    ----------
+    tile : ndarray, shape (16 m,)
+        Sixteen samples, one of each line, m times.
+    m : int
+    c : ndarray, shape (4, 5, 16)
+        Coefficients.
+    z : ndarray, shape (4, 2, 16)
+        Memories; updated.
+    w : ndarray, shape (WORKBENCH,)
+        Overwritten.
+    """
+    for s in range(SECTIONS):
+        at = LINES + s * 7 * LINES
+        for k in range(LINES):
+            for j in range(2):
+                w[at + j * LINES + k] = z[s, j, k]
+            for j in range(5):
+                w[at + (2 + j) * LINES + k] = c[s, j, k]
+    for i in range(m):
+        here = LINES * i
+        for k in range(16):
+            w[k] = tile[here + k]
+        _step(w, 16)
+        _step(w, 128)
+        _step(w, 240)
+        _step(w, 352)
+        for k in range(16):
+            tile[here + k] = w[k]
+    for s in range(SECTIONS):
+        at = LINES + s * 7 * LINES
+        for j in range(2):
+            for k in range(LINES):
+                z[s, j, k] = w[at + j * LINES + k]
+
+
+@njit(cache=True, nogil=True)
+def attenuated_moving(
+    tile: Floats, m: int, old: Floats, new: Floats, share: float, step: float, z: Floats
+) -> None:  # pragma: no cover - compiled
+    """The same with coefficients on their way from old to new, from ``share`` on by steps."""
+    for i in range(m):
+        u = share + i * step
+        at = LINES * i
+        for s in range(SECTIONS):
+            for k in range(LINES):
+                b0 = old[s, 0, k] + u * (new[s, 0, k] - old[s, 0, k])
+                b1 = old[s, 1, k] + u * (new[s, 1, k] - old[s, 1, k])
+                b2 = old[s, 2, k] + u * (new[s, 2, k] - old[s, 2, k])
+                a1 = old[s, 3, k] + u * (new[s, 3, k] - old[s, 3, k])
+                a2 = old[s, 4, k] + u * (new[s, 4, k] - old[s, 4, k])
+                x = tile[at + k]
+                y = b0 * x + z[s, 0, k]
+                z[s, 0, k] = b1 * x + z[s, 1, k] - a1 * y
+                z[s, 1, k] = b2 * x - a2 * y
+                tile[at + k] = y
+
+
+@njit(cache=True, nogil=True)
+def flushed(z: Floats) -> None:  # pragma: no cover - compiled
+    """Bring memories far below hearing to zero."""
+    for s in range(SECTIONS):
+        for j in range(2):
+            for k in range(LINES):
+                if abs(z[s, j, k]) < FLUSH:
+                    z[s, j, k] = 0.0

@@ -16,10 +16,16 @@ from numba import njit
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.filters import FLUSH
-from bathyphon.core.effects.rooms.attenuation import SECTIONS, attenuate
-from bathyphon.core.effects.rooms.rings import take
+from bathyphon.core.effects.rooms.attenuation import (
+    LINES,
+    SECTIONS,
+    WORKBENCH,
+    attenuate,
+    attenuated,
+    attenuated_moving,
+    flushed,
+)
 
-LINES = 16
 GRID = 64
 """Samples between two looks at decay; on a grid fixed to the owner's time."""
 LEAST_POWER = 0.1
@@ -58,98 +64,14 @@ def _lengths_at(
         out[place] = last
 
 
-# Places in the workbench of the attenuation: sixteen samples, then of each section both memories
-# and b0, b1, b2, a1, a2, sixteen lines side by side. They are written out below, since the compiler
-# does four lines at once only where it knows that these rows never overlap.
-ROW, SECTION_ROWS = LINES, 7 * LINES
-
-
 @njit(cache=True, nogil=True)
-def _load(w: Floats, c: Floats, z: Floats) -> None:  # pragma: no cover - compiled
-    """Put coefficients (4, 5, 16) and memories (4, 2, 16) on the workbench."""
-    for s in range(SECTIONS):
-        at = ROW + s * SECTION_ROWS
-        for k in range(LINES):
-            for j in range(2):
-                w[at + j * ROW + k] = z[s, j, k]
-            for j in range(5):
-                w[at + (2 + j) * ROW + k] = c[s, j, k]
-
-
-@njit(cache=True, nogil=True)
-def _unload(w: Floats, z: Floats) -> None:  # pragma: no cover - compiled
-    """Take the memories off the workbench, flushed far below hearing."""
-    for s in range(SECTIONS):
-        at = ROW + s * SECTION_ROWS
-        for j in range(2):
-            for k in range(LINES):
-                z[s, j, k] = w[at + j * ROW + k]
-
-
-@njit(cache=True, nogil=True)
-def _attenuated(w: Floats, tile: Floats, m: int) -> None:  # pragma: no cover - compiled
-    """Four second-order sections of all lines; ``tile`` holds m times sixteen samples, in place."""
-    for i in range(m):
-        at = ROW * i
-        for k in range(16):
-            w[k] = tile[at + k]
-        for k in range(16):
-            x = w[k]
-            y = w[16 + 32 + k] * x + w[16 + k]
-            w[16 + k] = (w[16 + 48 + k] * x + w[16 + 16 + k]) - w[16 + 80 + k] * y
-            w[16 + 16 + k] = w[16 + 64 + k] * x - w[16 + 96 + k] * y
-            w[k] = y
-        for k in range(16):
-            x = w[k]
-            y = w[128 + 32 + k] * x + w[128 + k]
-            w[128 + k] = (w[128 + 48 + k] * x + w[128 + 16 + k]) - w[128 + 80 + k] * y
-            w[128 + 16 + k] = w[128 + 64 + k] * x - w[128 + 96 + k] * y
-            w[k] = y
-        for k in range(16):
-            x = w[k]
-            y = w[240 + 32 + k] * x + w[240 + k]
-            w[240 + k] = (w[240 + 48 + k] * x + w[240 + 16 + k]) - w[240 + 80 + k] * y
-            w[240 + 16 + k] = w[240 + 64 + k] * x - w[240 + 96 + k] * y
-            w[k] = y
-        for k in range(16):
-            x = w[k]
-            y = w[352 + 32 + k] * x + w[352 + k]
-            w[352 + k] = (w[352 + 48 + k] * x + w[352 + 16 + k]) - w[352 + 80 + k] * y
-            w[352 + 16 + k] = w[352 + 64 + k] * x - w[352 + 96 + k] * y
-            w[k] = y
-        for k in range(16):
-            tile[at + k] = w[k]
-
-
-@njit(cache=True, nogil=True)
-def _attenuated_moving(
-    tile: Floats, m: int, old: Floats, new: Floats, offset: int, z: Floats
-) -> None:  # pragma: no cover - compiled
-    """The same with coefficients on their way from old to new over the grid's stretch."""
-    for i in range(m):
-        u = (offset + i) / GRID
-        at = ROW * i
-        for s in range(SECTIONS):
-            for k in range(LINES):
-                b0 = old[s, 0, k] + u * (new[s, 0, k] - old[s, 0, k])
-                b1 = old[s, 1, k] + u * (new[s, 1, k] - old[s, 1, k])
-                b2 = old[s, 2, k] + u * (new[s, 2, k] - old[s, 2, k])
-                a1 = old[s, 3, k] + u * (new[s, 3, k] - old[s, 3, k])
-                a2 = old[s, 4, k] + u * (new[s, 4, k] - old[s, 4, k])
-                x = tile[at + k]
-                y = b0 * x + z[s, 0, k]
-                z[s, 0, k] = b1 * x + z[s, 1, k] - a1 * y
-                z[s, 1, k] = b2 * x - a2 * y
-                tile[at + k] = y
-
-
-@njit(cache=True, nogil=True)
-def _flush(z: Floats) -> None:  # pragma: no cover - compiled
-    for s in range(SECTIONS):
-        for j in range(2):
-            for k in range(LINES):
-                if abs(z[s, j, k]) < FLUSH:
-                    z[s, j, k] = 0.0
+def _taken(line: Floats, first: int, row: Floats) -> None:  # pragma: no cover - compiled
+    """Copy a stretch out of a ring, from any place on."""
+    mask = line.size - 1
+    at = first & mask
+    head = min(row.size, line.size - at)
+    row[:head] = line[at : at + head]
+    row[head:] = line[: row.size - head]
 
 
 @njit(cache=True, nogil=True)
@@ -247,8 +169,8 @@ def run(
 ) -> int:  # pragma: no cover - compiled
     """Run the network over a block.
 
-    Stretches no longer than the shortest line are done line by line, which keeps each filter's
-    memory in registers; their cuts lie on the owner's grid or change nothing.
+    Stretches no longer than the shortest line are done one sample after the other, sixteen lines
+    side by side; their cuts lie on the owner's grid or change nothing.
 
     Parameters
     ----------
@@ -281,9 +203,8 @@ def run(
         for k in range(LINES):
             turns[48 + side * LINES + k] = HEARD[side, k]
     real = np.empty(count)
-    work = np.empty(ROW + SECTIONS * SECTION_ROWS)
+    work = np.empty(WORKBENCH)
     tile = np.empty(GRID * LINES)
-    loaded = False
     i = 0
     while i < n:
         now = at + i
@@ -316,7 +237,6 @@ def run(
             known[4] = known[6]
             power = attenuate(real, decay, bass[i], treble[i], sample_rate, coefficients[1])
             known[0], known[1], known[2], known[3] = decay, bass[i], treble[i], size[i]
-            loaded = False
             # As loud as what goes in, whatever the decay; very short ones are left softer.
             known[6] = math.sqrt(max(1e-9, 1.0 - power) / max(power, LEAST_POWER))
             known[7] = 1.0
@@ -335,28 +255,22 @@ def run(
         for k in range(count):
             row = rows[k, :m]
             line = lines[k]
-            take(line, write - int(lengths[1, k]), row)
+            _taken(line, write - int(lengths[1, k]), row)
             if fading:
                 old = older[:m]
-                take(line, write - int(lengths[0, k]), old)
+                _taken(line, write - int(lengths[0, k]), old)
                 for j in range(m):
                     u = (now % FADE + j) / FADE
                     row[j] = old[j] + u * u * (3.0 - 2.0 * u) * (row[j] - old[j])
             for j in range(m):
                 tile[j * LINES + k] = row[j]
         if known[7] > 0.0:
-            _attenuated_moving(tile, m, coefficients[0], coefficients[1], now % GRID, filters)
-            loaded = False
+            share = (now % GRID) / GRID
+            attenuated_moving(tile, m, coefficients[0], coefficients[1], share, 1.0 / GRID, filters)
         else:
-            if not loaded:
-                _load(work, coefficients[1], filters)
-                loaded = True
-            _attenuated(work, tile, m)
-            _unload(work, filters)
+            attenuated(tile, m, coefficients[1], filters, work)
         if (now + m) % GRID == 0:
-            _flush(filters)
-            if loaded:
-                _load(work, coefficients[1], filters)
+            flushed(filters)
         if holds:
             for k in range(count):
                 row = rows[k, :m]

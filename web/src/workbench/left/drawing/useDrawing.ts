@@ -26,11 +26,8 @@ function usePlace(follow: boolean): number {
   return place;
 }
 
-/**
- * @param start First sample of the effect's owner.
- * @param params The effect's parameters, with those that are being turned.
- */
-export function useDrawing(owner: string, effect: string, start: number, params: Params) {
+/** @param params The effect's parameters, with those that are being turned. */
+export function useDrawing(owner: string, effect: string, params: Params) {
   const { reel } = useWorkbench();
   const moves = Object.values(params).some((v) => typeof v === 'object' && 'keyframes' in v);
   const place = usePlace(moves);
@@ -46,7 +43,7 @@ export function useDrawing(owner: string, effect: string, start: number, params:
           body: {
             owner,
             effect,
-            at: Math.round(place - start),
+            at: Math.round(place),
             params: JSON.parse(wanted) as Record<string, never>,
           },
         }),
@@ -58,6 +55,6 @@ export function useDrawing(owner: string, effect: string, start: number, params:
       );
     }, SETTLE_MS);
     return () => clearTimeout(timer);
-  }, [reel, owner, effect, start, place, wanted]);
+  }, [reel, owner, effect, place, wanted]);
   return drawing;
 }

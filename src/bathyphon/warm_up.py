@@ -10,6 +10,7 @@ from bathyphon.core.engine.render import render
 from bathyphon.core.reel import FORMAT, VERSION, read_reel
 from bathyphon.formats.conform import Sound
 from bathyphon.formats.wav import dither
+from bathyphon.kernels import forget_other_kernels
 
 
 class _Noise:
@@ -30,6 +31,7 @@ class _Noise:
 
 def warm_up() -> None:
     """Run every effect, with a value that moves, over 100 ms."""
+    forget_other_kernels()
     moving = {"keyframes": [{"at": 0, "value": 0, "ease": "hold"}, {"at": 2400, "value": 100}]}
     # What runs only if it is asked for.
     asked = {"eq": {"bands": [{}]}, "echo": {"glide": "fade"}}

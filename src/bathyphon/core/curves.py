@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -43,44 +44,99 @@ def shape_at(shape: int, bend: float, u: float) -> float:  # pragma: no cover - 
     return u
 
 
+@njit(cache=True, nogil=True, inline="always")
+def _clipped(start: int, a: int, b: int, count: int) -> tuple[int, int]:  # pragma: no cover
+    return min(max(a - start, 0), count), min(max(b - start, 0), count)
+
+
 @njit(cache=True, nogil=True)
-def _keyframes(
+def _interpolated(
     start: int,
     at: NDArray[np.int64],
     value: Floats,
     shape: NDArray[np.int64],
     bend: Floats,
-    glide: int,
-    logarithmic: bool,
     out: Floats,
 ) -> None:  # pragma: no cover - compiled
+    """Between keyframes by their shapes; before, after and on hold the value stays."""
     last = at.size - 1
-    segment = 0
-    for k in range(out.size):
-        t = start + k
-        while segment < last and at[segment + 1] <= t:
-            segment += 1
+    first, _ = _clipped(start, at[0], at[0], out.size)
+    out[:first] = value[0]
+    for segment in range(last + 1):
+        end = at[segment + 1] if segment < last else start + out.size
+        lo, hi = _clipped(start, at[segment], end, out.size)
         here = value[segment]
-        if t < at[0]:
-            out[k] = value[0]
+        if segment == last or shape[segment] == 5:
+            out[lo:hi] = here
             continue
-        if segment < last and shape[segment] != 5:
-            u = (t - at[segment]) / (at[segment + 1] - at[segment])
-            s = shape_at(shape[segment], bend[segment], u)
-            there = value[segment + 1]
-            if s <= 0.0:
-                y = here
-            elif logarithmic:
-                y = math.exp(math.log(here) + s * (math.log(there) - math.log(here)))
-            else:
-                y = here + s * (there - here)
+        span = value[segment + 1] - here
+        length = at[segment + 1] - at[segment]
+        offset = start - at[segment]
+        if shape[segment] == 0:
+            for k in range(lo, hi):
+                out[k] = here + (offset + k) / length * span
         else:
-            y = here
-        # A value that was held until this keyframe steps here: a step is a short glide.
-        if segment > 0 and shape[segment - 1] == 5 and t - at[segment] < glide:
-            s = shape_at(1, 0.0, (t - at[segment]) / glide)
-            y = value[segment - 1] + s * (y - value[segment - 1])
-        out[k] = y
+            for k in range(lo, hi):
+                s = shape_at(shape[segment], bend[segment], (offset + k) / length)
+                out[k] = here + s * span
+
+
+@njit(cache=True, nogil=True)
+def _settled(
+    start: int,
+    at: NDArray[np.int64],
+    value: Floats,
+    shape: NDArray[np.int64],
+    glide: int,
+    out: Floats,
+) -> None:  # pragma: no cover - compiled
+    """The very values at keyframes and where nothing moves; from a hold to the next a glide.
+
+    A value that was held until a keyframe steps there: a step is a short glide.
+    """
+    last = at.size - 1
+    first, _ = _clipped(start, at[0], at[0], out.size)
+    out[:first] = value[0]
+    for segment in range(last + 1):
+        end = at[segment + 1] if segment < last else start + out.size
+        lo, hi = _clipped(start, at[segment], end, out.size)
+        if segment == last or shape[segment] == 5:
+            out[lo:hi] = value[segment]
+        elif lo < hi and start + lo == at[segment]:
+            out[lo] = value[segment]
+        if segment > 0 and shape[segment - 1] == 5:
+            before = value[segment - 1]
+            lo, hi = _clipped(start, at[segment], min(end, at[segment] + glide), out.size)
+            for k in range(lo, hi):
+                s = shape_at(1, 0.0, (start + k - at[segment]) / glide)
+                out[k] = before + s * (out[k] - before)
+
+
+_constants: dict[float, Floats] = {}
+MOST_CONSTANTS = 256
+
+
+def constant(value: float, count: int) -> Floats:
+    """The same value ``count`` times; shared, and not to be written to.
+
+    Most parameters never move: filling new memory with them cost as much as some effects.
+    """
+    held = _constants.get(value)
+    if held is None or held.size < count:
+        if len(_constants) >= MOST_CONSTANTS:
+            _constants.clear()
+        held = _constants[value] = np.full(count, value)
+    return held[:count]
+
+
+def still(values: Floats) -> Floats:
+    """The same values, as a single one if they do not move."""
+    if not values.size:
+        return values
+    held = _constants.get(float(values[0]))
+    if (held is not None and values.base is held) or (values == values[0]).all():
+        return values[:1]
+    return values
 
 
 @dataclass(frozen=True)
@@ -113,7 +169,7 @@ class Curve:
         """A curve that never moves."""
         return Curve((Keyframe(0, float(value)),), scale)
 
-    @property
+    @cached_property
     def moves(self) -> bool:
         """Whether the value differs anywhere."""
         first = self.keyframes[0].value
@@ -132,6 +188,8 @@ class Curve:
     def values(self, start: int, count: int, sample_rate: int) -> Floats:
         """Values at samples ``start … start + count − 1`` of the owner, float64 of shape (count,).
 
+        They may be shared and must not be written to.
+
         Parameters
         ----------
         start, count : int
@@ -139,22 +197,27 @@ class Curve:
         sample_rate : int
             Samples a second; sets the length of the glide that replaces a bare step.
         """
-        out = np.empty(count)
         if not self.moves:
-            out[:] = self.keyframes[0].value
-            return out
+            return constant(self.keyframes[0].value, count)
+        at, value, shape, bend = self._columns
+        out = np.empty(count)
+        if self.scale == "log":
+            _interpolated(start, at, np.log(value), shape, bend, out)
+            np.exp(out, out=out)
+        else:
+            _interpolated(start, at, value, shape, bend, out)
+        _settled(start, at, value, shape, glide_samples(sample_rate), out)
+        return out
+
+    @cached_property
+    def _columns(self) -> tuple[NDArray[np.int64], Floats, NDArray[np.int64], Floats]:
         frames = self.keyframes
-        _keyframes(
-            start,
+        return (
             np.array([k.at for k in frames], dtype=np.int64),
             np.array([k.value for k in frames]),
             np.array([SHAPES[k.ease] for k in frames], dtype=np.int64),
             np.array([k.bend for k in frames]),
-            glide_samples(sample_rate),
-            self.scale == "log",
-            out,
         )
-        return out
 
     def touching(self, start: int, stop: int, sample_rate: int) -> tuple[object, ...]:
         """What decides the values in ``[start, stop)``: equal results mean equal samples."""
@@ -254,26 +317,31 @@ def gain_of_db(db: Floats) -> Floats:
 
 
 @njit(cache=True, nogil=True)
-def _glide(
-    neutral: float, target: Floats, depth: Floats, logarithmic: bool, out: Floats
-) -> None:  # pragma: no cover - compiled
+def _ended(neutral: float, target: Floats, depth: Floats, out: Floats) -> None:  # pragma: no cover
+    """Put the very values where a glide has not begun or has ended."""
     for k in range(out.size):
-        d = depth[k]
-        if d >= 1.0:
+        if depth[k] >= 1.0:
             out[k] = target[k]
-        elif d <= 0.0:
+        elif depth[k] <= 0.0:
             out[k] = neutral
-        elif logarithmic:
-            a = math.log(neutral)
-            out[k] = math.exp(a + d * (math.log(target[k]) - a))
-        else:
-            out[k] = neutral + d * (target[k] - neutral)
 
 
 def glide_from(neutral: float, target: Floats, depth: Floats, scale: Scale) -> Floats:
-    """Values on the way from ``neutral`` (depth 0) to ``target`` (depth 1), in their scale."""
-    out = np.empty_like(target)
-    _glide(neutral, target, depth, scale == "log", out)
+    """Values on the way from ``neutral`` (depth 0) to ``target`` (depth 1), in their scale.
+
+    They may be shared and must not be written to.
+    """
+    if depth.min(initial=1.0) >= 1.0:
+        return target
+    if scale == "log":
+        from_neutral = np.log(target)
+        from_neutral -= math.log(neutral)
+        from_neutral *= depth
+        out = np.exp(from_neutral, out=from_neutral)
+        out *= neutral
+    else:
+        out = neutral + depth * (target - neutral)
+    _ended(neutral, target, depth, out)
     return out
 
 

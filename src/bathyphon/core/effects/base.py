@@ -10,7 +10,7 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from bathyphon.core.curves import Curve, Floats, Scale, glide_from
+from bathyphon.core.curves import Curve, Floats, Scale, constant, glide_from
 
 Engagement = Literal["sweep", "send", "blend"]
 State = tuple[NDArray[Any], ...]
@@ -120,6 +120,14 @@ class Settings:
         """Values of a parameter at samples ``at … at + count − 1`` of its owner."""
         return self.curves[id].values(at, count, self.sample_rate)
 
+    def mapped(self, id: str, of: Callable[[Floats], Floats], at: int, count: int) -> Floats:
+        """Values of a parameter after a function of each; once only if it never moves."""
+        curve = self.curves[id]
+        if curve.moves:
+            found = of(self.values(id, at, count))
+            return found if found.size == count else np.full(count, found[0])
+        return constant(float(of(np.full(1, curve.keyframes[0].value))[0]), count)
+
     def touching(self, start: int, stop: int) -> tuple[object, ...]:
         """What decides all values in ``[start, stop)``."""
         return (
@@ -134,6 +142,10 @@ class Settings:
     def fixed(self, id: str) -> float:
         """Value of a parameter that does not move."""
         return self.curves[id].keyframes[0].value
+
+    def moves(self, *ids: str) -> bool:
+        """Whether one of these parameters ever changes."""
+        return any(self.curves[id].moves for id in ids)
 
     def choice(self, id: str) -> int:
         """Index of what was chosen."""

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 from numba import njit
 
@@ -20,7 +18,7 @@ def tap(line: Floats, size: int, write: int, delay: float) -> float:  # pragma: 
     The sample at ``write`` itself may be in use, so ``delay`` lies between 2 and ``size`` − 3; a
     whole number of samples is read as it is, and may be anything from 0 on.
     """
-    whole = int(math.floor(delay))
+    whole = int(delay)
     u = delay - whole
     at = write - whole
     if at < 0:
@@ -30,12 +28,11 @@ def tap(line: Floats, size: int, write: int, delay: float) -> float:  # pragma: 
     newer = at + 1 if at + 1 < size else 0
     older = at - 1 if at > 0 else size - 1
     oldest = older - 1 if older > 0 else size - 1
-    y0, y1, y2, y3 = line[newer], line[at], line[older], line[oldest]
+    down, further, up = u - 1.0, u - 2.0, u + 1.0
+    inner, outer = 0.5 * (up * further), (1.0 / 6.0) * (u * down)
     return float(
-        -u * (u - 1.0) * (u - 2.0) / 6.0 * y0
-        + (u + 1.0) * (u - 1.0) * (u - 2.0) / 2.0 * y1
-        - (u + 1.0) * u * (u - 2.0) / 2.0 * y2
-        + (u + 1.0) * u * (u - 1.0) / 6.0 * y3
+        inner * (down * line[at] - u * line[older])
+        + outer * (up * line[oldest] - further * line[newer])
     )
 
 

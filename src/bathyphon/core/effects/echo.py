@@ -9,7 +9,6 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.curves import Curve, Floats, gain_of_db
 from bathyphon.core.effects.base import (
@@ -21,10 +20,11 @@ from bathyphon.core.effects.base import (
     Settings,
     State,
 )
-from bathyphon.core.effects.delays import NOWHERE, faded, slewed, tap
+from bathyphon.core.effects.delays import NOWHERE, faded, slewed
 from bathyphon.core.effects.distance import MEDIA
-from bathyphon.core.effects.filters import FLUSH, warped
 from bathyphon.core.effects.mixing import mixed
+from bathyphon.core.effects.repeats import lines_for, repeated
+from bathyphon.core.effects.sections import faded_in, warped
 
 LOWEST_CUT, HIGHEST_CUT = 20.0, 20000.0
 LOOP_LIMIT = 0.99
@@ -32,118 +32,30 @@ GLIDES = ("tape", "fade")
 SLEW, FADE_SECONDS = 0.5, 0.03
 
 
-@njit(cache=True, nogil=True)
-def _run(
-    x: Floats,
-    delay: Floats,
-    older: Floats,
-    share: Floats,
-    factor: Floats,
-    cross: Floats,
-    low_cut: Floats,
-    high_cut: Floats,
-    sample_rate: float,
-    endless: bool,
-    lines: Floats,
-    memory: Floats,
-    write: int,
-    wet: Floats,
-) -> int:  # pragma: no cover - compiled
-    stages = lines.shape[0]
-    size = lines.shape[2]
-    last_low = last_high = -1.0
-    low_gain = high_gain = low_share = high_share = 0.0
-    for i in range(x.shape[1]):
-        if low_cut[i] != last_low:
-            last_low = low_cut[i]
-            g = warped(last_low, sample_rate)
-            low_gain = g / (1.0 + g)
-            u = min(max((last_low - 20.0) / 10.0, 0.0), 1.0)
-            low_share = u * u * (3.0 - 2.0 * u)
-        if high_cut[i] != last_high:
-            last_high = high_cut[i]
-            g = warped(last_high, sample_rate)
-            high_gain = g / (1.0 + g)
-            u = min(max((20000.0 - last_high) / 4000.0, 0.0), 1.0)
-            high_share = u * u * (3.0 - 2.0 * u)
-        left_in = x[0, i]
-        right_in = x[1, i]
-        wet_left = wet_right = 0.0
-        for s in range(stages):
-            left = tap(lines[s, 0], size, write, delay[0, i])
-            right = tap(lines[s, 1], size, write, delay[1, i])
-            if share[0, i] < 1.0:
-                was = tap(lines[s, 0], size, write, older[0, i])
-                left = was + share[0, i] * (left - was)
-            if share[1, i] < 1.0:
-                was = tap(lines[s, 1], size, write, older[1, i])
-                right = was + share[1, i] * (right - was)
-            m = memory[s]
-            # One-pole low cut and high cut, left out entirely at the ends of their ranges.
-            v = (left - m[0]) * low_gain
-            low = v + m[0]
-            m[0] = low + v
-            left -= low_share * low
-            v = (right - m[1]) * low_gain
-            low = v + m[1]
-            m[1] = low + v
-            right -= low_share * low
-            v = (left - m[2]) * high_gain
-            low = v + m[2]
-            m[2] = low + v
-            left += high_share * (low - left)
-            v = (right - m[3]) * high_gain
-            low = v + m[3]
-            m[3] = low + v
-            right += high_share * (low - right)
-            for k in range(4):
-                if abs(m[k]) < FLUSH:
-                    m[k] = 0.0
-            left *= factor[0, i]
-            right *= factor[1, i]
-            c = cross[i]
-            out_left = (1.0 - c) * left + c * right
-            out_right = (1.0 - c) * right + c * left
-            if endless:
-                left_in += out_left
-                right_in += out_right
-            if abs(left_in) < FLUSH:
-                left_in = 0.0
-            if abs(right_in) < FLUSH:
-                right_in = 0.0
-            lines[s, 0, write] = left_in
-            lines[s, 1, write] = right_in
-            left_in = out_left
-            right_in = out_right
-            wet_left += out_left
-            wet_right += out_right
-        wet[0, i] = wet_left
-        wet[1, i] = wet_right
-        write += 1
-        if write == size:
-            write = 0
-    return write
-
-
 def _delays(settings: Settings, at: int, count: int) -> Floats:
-    """Delays of both sides in samples; one that never moves is a whole number of samples."""
+    """Delays in samples of both sides, or one for both; those that never move are whole.
+
+    Of shape (1 or 2, count), or (1 or 2, 1) if none moves.
+    """
+    rate = settings.sample_rate
+    left, right = settings.curves["time_ms"], settings.curves["right_time_ms"]
+    moves = left.moves or right.moves
     rows = []
-    for id in ("time_ms", "right_time_ms"):
-        samples = settings.values(id, at, count) * (settings.sample_rate / 1000.0)
-        rows.append(samples if settings.curves[id].moves else np.maximum(1.0, np.rint(samples)))
+    for curve in (left,) if right is left else (left, right):
+        samples = curve.values(at, count if moves else 1, rate) * (rate / 1000.0)
+        rows.append(samples if curve.moves else np.maximum(1.0, np.rint(samples)))
     return np.stack(rows)
 
 
-def _factors(settings: Settings, at: int, count: int) -> Floats:
-    """Factor from one repeat to the next, per side."""
+def _factors(settings: Settings, at: int, count: int) -> tuple[Floats, Floats]:
+    """Factor from one repeat to the next, of both sides."""
+    most = 1.0 if _repeats(settings) else LOOP_LIMIT
     if "drop_db" in settings.given:
-        factor = gain_of_db(-settings.values("drop_db", at, count))
-        both = np.stack([factor, factor])
-    else:
-        both = np.stack(
-            [settings.values(id, at, count) / 100.0 for id in ("feedback", "right_feedback")]
-        )
-    return both if _repeats(settings) else np.minimum(both, LOOP_LIMIT)
+        factor = settings.mapped("drop_db", lambda v: np.minimum(gain_of_db(-v), most), at, count)
+        return factor, factor
+    left = settings.mapped("feedback", lambda v: np.minimum(v / 100.0, most), at, count)
+    right = settings.mapped("right_feedback", lambda v: np.minimum(v / 100.0, most), at, count)
+    return left, right
 
 
 def _repeats(settings: Settings) -> int:
@@ -156,39 +68,36 @@ class Echo(Processor):
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
         longest = max(settings.curves[id].largest for id in ("time_ms", "right_time_ms"))
-        size = math.ceil(longest * settings.sample_rate / 1000.0) + 4
         stages = max(1, _repeats(settings))
-        self._lines = np.zeros((stages, 2, size))
-        self._memory = np.zeros((stages, 4))
+        self._lines = lines_for(stages, longest * settings.sample_rate / 1000.0)
+        self._memory = np.zeros((stages, 2, 2))
         self._write = 0
         # Of each side: where a tape has got to, or which delays fade into each other.
         self._places = np.full((2, 3), NOWHERE)
+        curves = settings.curves
+        self._moves = settings.moves("time_ms", "right_time_ms")
+        # Cuts that are never heard are left out.
+        self._cuts = (
+            curves["low_cut_hz"].largest > LOWEST_CUT
+            or curves["high_cut_hz"].smallest < HIGHEST_CUT
+        )
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Add the repeats to one block."""
         s = self._settings
         n = x.shape[1]
-        wet = np.empty_like(x)
+        wet = np.empty((2, n))
         delay = _delays(s, at, n)
-        older, share = delay, np.ones_like(delay)
-        if s.choice("glide") == GLIDES.index("fade"):
-            older = np.empty_like(delay)
-            length = round(FADE_SECONDS * s.sample_rate)
-            for side in range(2):
-                faded(delay[side], length, self._places[side], older[side], share[side])
-        else:
-            for side in range(2):
-                self._places[side, 0] = slewed(delay[side], SLEW, self._places[side, 0])
-        self._write = _run(
+        older, share = self._glide(delay)
+        self._write = repeated(
             x,
+            self._moves,
             delay,
             older,
             share,
             _factors(s, at, n),
-            s.values("cross", at, n) / 100.0,
-            s.values("low_cut_hz", at, n),
-            s.values("high_cut_hz", at, n),
-            float(s.sample_rate),
+            s.mapped("cross", lambda v: v / 100.0, at, n),
+            self._cut(at, n),
             _repeats(s) == 0,
             self._lines,
             self._memory,
@@ -197,6 +106,40 @@ class Echo(Processor):
         )
         return mixed(
             x, wet, s.values("mix", at, n), s.values("dry_db", at, n), s.values("level_db", at, n)
+        )
+
+    def _glide(self, delay: Floats) -> tuple[Floats, Floats]:
+        """How delays move: like a tape, in place, or faded from older ones by a share."""
+        s = self._settings
+        older = share = np.empty((2, 0))
+        if not self._moves:
+            return older, share
+        if s.choice("glide") == GLIDES.index("fade"):
+            older, share = np.empty_like(delay), np.empty_like(delay)
+            length = round(FADE_SECONDS * s.sample_rate)
+            for side in range(delay.shape[0]):
+                faded(delay[side], length, self._places[side], older[side], share[side])
+            return older, share
+        for side in range(delay.shape[0]):
+            self._places[side, 0] = slewed(delay[side], SLEW, self._places[side, 0])
+        return older, share
+
+    def _cut(self, at: int, n: int) -> tuple[Floats, Floats, Floats, Floats]:
+        s = self._settings
+        none = np.empty(0)
+        if not self._cuts:
+            return none, none, none, none
+        rate = s.sample_rate
+
+        def gain(hz: Floats) -> Floats:
+            g = warped(hz, rate)
+            return g / (1.0 + g)
+
+        return (
+            s.mapped("low_cut_hz", gain, at, n),
+            s.mapped("low_cut_hz", lambda hz: faded_in(hz, LOWEST_CUT, 10.0), at, n),
+            s.mapped("high_cut_hz", gain, at, n),
+            s.mapped("high_cut_hz", lambda hz: faded_in(hz, HIGHEST_CUT, -4000.0), at, n),
         )
 
     def state(self) -> State:

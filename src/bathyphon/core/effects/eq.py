@@ -19,14 +19,24 @@ from bathyphon.core.effects.base import (
     State,
     swept,
 )
-from bathyphon.core.effects.sections import band, butterworth_qs
+from bathyphon.core.effects.cascade import memory_for, through
+from bathyphon.core.effects.sections import (
+    Section,
+    butterworth_qs,
+    high_pass,
+    high_shelf,
+    low_pass,
+    low_shelf,
+    notch,
+    peak,
+)
 
 TYPES = ("low_cut", "low_shelf", "peak", "high_shelf", "high_cut", "notch")
 SLOPES = ("12", "24", "48")
 CUTS = (0, 4)
 NEUTRAL_HZ = {0: 10.0, 4: 20000.0}
-MOST_SECTIONS = 4
 MAXIMALLY_FLAT = 0.5**0.5
+SHAPES = {"low_shelf": low_shelf, "peak": peak, "high_shelf": high_shelf}
 
 
 class Eq(Processor):
@@ -34,39 +44,40 @@ class Eq(Processor):
 
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
-        self._memory = np.zeros((settings.entries("bands"), MOST_SECTIONS, 2, 2))
+        self._bands = range(settings.entries("bands"))
+        count = 0
+        for index in self._bands:
+            cuts = settings.choice(f"bands.{index}.type") in CUTS
+            count += int(SLOPES[settings.choice(f"bands.{index}.slope")]) // 12 if cuts else 1
+        self._memory = memory_for(count)
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Filter one block."""
-        y = x.copy()
-        for index in range(self._memory.shape[0]):
-            self._band(index, y, at, depth)
-        return y
+        sections = [part for index in self._bands for part in self._band(index, at, depth)]
+        return through(sections, x, at, self._memory)
 
-    def _band(self, index: int, y: Floats, at: int, depth: Floats) -> None:
+    def _band(self, index: int, at: int, depth: Floats) -> list[Section]:
         s = self._settings
         name = f"bands.{index}"
         kind = s.choice(f"{name}.type")
         rate = float(s.sample_rate)
         freq = s.values(f"{name}.freq_hz", at, depth.size)
         q = s.values(f"{name}.q", at, depth.size)
-        memory = self._memory[index]
         if kind not in CUTS:
+            if kind == TYPES.index("notch"):
+                # A notch has no gain to glide: it is let in by its share.
+                return [notch(freq, q, depth, rate)]
             gain = swept(EFFECT, s, f"{name}.gain_db", at, depth)
-            # A notch has no gain to glide: it is let in by its share.
-            amount = depth if kind == TYPES.index("notch") else gain
-            band(y, kind, freq, amount, q, rate, memory[0])
-            return
+            return [SHAPES[TYPES[kind]](freq, gain, q, rate)]
         # On its way a cut comes from the far end of the range, where it takes nothing away.
         away = NEUTRAL_HZ[kind]
-        freq = away * np.exp(depth * np.log(freq / away))
-        sections = int(SLOPES[s.choice(f"{name}.slope")]) // 12
-        qs = butterworth_qs(2 * sections)
-        for k in range(sections):
-            own = np.full(depth.size, qs[k])
-            # The resonance is that of the sharpest section.
-            sharp = own * (q / MAXIMALLY_FLAT) if k == sections - 1 else own
-            band(y, kind, freq, depth, sharp, rate, memory[k])
+        if depth.min(initial=1.0) < 1.0:
+            freq = away * np.exp(depth * np.log(freq / away))
+        qs = butterworth_qs(2 * (int(SLOPES[s.choice(f"{name}.slope")]) // 12))
+        cut = low_pass if kind == TYPES.index("high_cut") else high_pass
+        # The resonance is that of the sharpest section.
+        own = [np.full(1, sharp) for sharp in qs[:-1]] + [qs[-1] * (q / MAXIMALLY_FLAT)]
+        return [cut(freq, sharp, rate) for sharp in own]
 
     def state(self) -> State:
         """Filter memories."""

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
 from numba import njit
 
-from bathyphon.core.curves import SILENCE_DB, Floats
+from bathyphon.core.curves import SILENCE_DB, Floats, constant
 
 # Around the middle the rule has a corner; a mix that steps across it would be heard there.
 CORNER = 0.04
@@ -33,11 +32,28 @@ def _linear(db: float) -> float:  # pragma: no cover - compiled
 
 
 @njit(cache=True, nogil=True)
+def _still(a: Floats, b: Floats, c: Floats) -> bool:  # pragma: no cover - compiled
+    differing = 0
+    for i in range(a.size):
+        differing += (a[i] != a[0]) | (b[i] != b[0]) | (c[i] != c[0])
+    return differing == 0
+
+
+@njit(cache=True, nogil=True)
+def _sum(
+    dry: Floats, a: float, wet: Floats, b: float, out: Floats
+) -> None:  # pragma: no cover - compiled
+    for i in range(out.size):
+        out[i] = a * dry[i] + b * wet[i]
+
+
+@njit(cache=True, nogil=True)
 def _mixed(
     dry: Floats, wet: Floats, mix: Floats, dry_db: Floats, wet_db: Floats, scale: float, out: Floats
 ) -> None:  # pragma: no cover - compiled
     last_mix = last_dry = last_wet = math.nan
     dry_gain = wet_gain = a = b = 0.0
+    still = _still(mix, dry_db, wet_db)
     for i in range(mix.size):
         if dry_db[i] != last_dry:
             last_dry = dry_db[i]
@@ -52,8 +68,13 @@ def _mixed(
             m = last_mix / 100.0
             a = wet_share(1.0 - m) * dry_gain
             b = wet_share(m) * wet_gain
+        if still:
+            break
         out[0, i] = a * dry[0, i] + b * wet[0, i]
         out[1, i] = a * dry[1, i] + b * wet[1, i]
+    if still and mix.size:
+        for side in range(2):
+            _sum(dry[side], a, wet[side], b, out[side])
 
 
 def mixed(
@@ -79,9 +100,9 @@ def mixed(
     Returns
     -------
     ndarray, shape (2, n)
+        In the place of ``wet``.
     """
-    none = np.zeros(mix.size) if dry_db is None or wet_db is None else mix
-    out = np.empty_like(wet)
+    none = constant(0.0, mix.size) if dry_db is None or wet_db is None else mix
     _mixed(
         dry,
         wet,
@@ -89,9 +110,9 @@ def mixed(
         none if dry_db is None else dry_db,
         none if wet_db is None else wet_db,
         scale,
-        out,
+        wet,
     )
-    return out
+    return wet
 
 
 @njit(cache=True, nogil=True)

@@ -9,8 +9,10 @@ from numba import njit
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State, swept
-from bathyphon.core.effects.filters import low_high_cut
+from bathyphon.core.effects.cascade import memory_for, through
+from bathyphon.core.effects.filters import LOWEST_HZ
 from bathyphon.core.effects.mixing import levelled, widened
+from bathyphon.core.effects.sections import high_cut, low_cut
 
 
 @njit(cache=True, nogil=True)
@@ -30,33 +32,42 @@ class Muffle(Processor):
 
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
-        self._filters = np.zeros((2, 6))
+        self._memory = memory_for(3)
         self._phase = 0.0
+        # What is never heard of them is not computed.
+        self._wavers = settings.curves["wobble"].largest > 0.0
+        self._thins = settings.curves["low_cut_hz"].largest > LOWEST_HZ
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Filter one block, every control ``depth`` of its way from neutral."""
-        rate = float(self._settings.sample_rate)
+        s = self._settings
+        rate = float(s.sample_rate)
 
         def value(id: str) -> Floats:
-            return swept(EFFECT, self._settings, id, at, depth)
+            return swept(EFFECT, s, id, at, depth)
 
         cutoff = value("high_cut_hz")
-        self._phase = _wobble(
-            cutoff, value("wobble") / 100.0, value("wobble_hz"), rate, self._phase
-        )
-        y = np.empty_like(x)
-        low_high_cut(x, cutoff, value("low_cut_hz"), value("resonance"), rate, self._filters, y)
-        widened(y, value("width"))
-        levelled(y, value("level_db"))
+        if self._wavers:
+            cutoff = cutoff.copy()
+            octaves = value("wobble") / 100.0
+            self._phase = _wobble(cutoff, octaves, value("wobble_hz"), rate, self._phase)
+        sections = high_cut(cutoff, value("resonance"), rate)
+        if self._thins:
+            sections.append(low_cut(value("low_cut_hz"), rate))
+        y = through(sections, x, at, self._memory)
+        if s.moves("width") or s.fixed("width") != 100.0:
+            widened(y, value("width"))
+        if s.moves("level_db") or s.fixed("level_db") != 0.0:
+            levelled(y, value("level_db"))
         return y
 
     def state(self) -> State:
         """Filter memories and the wobble's phase."""
-        return (self._filters.copy(), np.array(self._phase))
+        return (self._memory.copy(), np.array(self._phase))
 
     def restore(self, state: State) -> None:
         """Continue from a state."""
-        self._filters = state[0].copy()
+        self._memory = state[0].copy()
         self._phase = float(state[1])
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from numba import njit
 
 from bathyphon.core.curves import Floats, gain_of_db, glide_samples
 from bathyphon.core.effects.base import (
@@ -16,15 +17,62 @@ from bathyphon.core.effects.base import (
     Settings,
     State,
 )
+from bathyphon.core.effects.cascade import memory_for, through
 from bathyphon.core.effects.delays import NOWHERE, slewed
-from bathyphon.core.effects.filters import low_high_cut
+from bathyphon.core.effects.lanes import aligned
 from bathyphon.core.effects.mixing import mixed, widened
 from bathyphon.core.effects.rooms import early, network
+from bathyphon.core.effects.sections import BUTTERWORTH_2, high_cut, low_cut
 
 LONGEST_PREDELAY_MS = 500.0
 DIFFUSION = 0.8
-BUTTERWORTH = math.sqrt(0.5)
 SLEW = 0.5
+LOWEST_CUT, HIGHEST_CUT = 10.0, 20000.0
+
+
+@njit(cache=True, nogil=True)
+def _room(
+    x: Floats,
+    at: int,
+    rate: float,
+    near: tuple[Floats, Floats, Floats],
+    moves: bool,
+    spread: Floats,
+    far: tuple[Floats, Floats, Floats, Floats],
+    freezes: bool,
+    reflections: tuple[Floats, Floats, Floats],
+    field: tuple[Floats, Floats, Floats],
+    past: Floats,
+    passes: Floats,
+    written: int,
+    benches: tuple[Floats, Floats, Floats],
+    lines: tuple[Floats, network.Places, network.Places, Floats, Floats, Floats, Floats],
+    out: Floats,
+) -> int:  # pragma: no cover - compiled
+    """All of the room, a short stretch after the other.
+
+    ``near`` holds pre-delay, size and early level, ``far`` decay, bass, treble and freeze;
+    ``reflections`` and ``field`` what never changes.
+    """
+    predelay, size, level = near
+    decay, bass, treble, freeze = far
+    ms, levels, diffusion_ms = reflections
+    lengths_ms, turn_hz, constants = field
+    ring, rooms, writes, filters, coefficients, lengths, known = lines
+    diffused, first_bench, second_bench = benches
+    n = x.shape[1]
+    for i in range(0, n, early.SHARED):
+        j = min(i + early.SHARED, n)
+        written = early.before_the_field(
+            x, i, j, predelay, size, moves, level, spread, rate, ms, levels, diffusion_ms,
+            past, passes, written, first_bench, out, diffused,
+        )  # fmt: skip
+        network.run(
+            diffused, i, j, at, decay, bass, treble, size, freeze, freezes, rate, lengths_ms,
+            turn_hz, constants, second_bench, ring, rooms, writes, filters, coefficients, lengths,
+            known, out,
+        )  # fmt: skip
+    return written
 
 
 class Reverb(Processor):
@@ -34,16 +82,19 @@ class Reverb(Processor):
         self._settings = settings
         rate = settings.sample_rate
         size = settings.curves["size"].largest
-        (self._lines, self._filters, self._coefficients, self._lengths, self._known) = (
-            network.buffers(size, rate)
-        )
+        self._network = network.buffers(size, rate)
         reach = settings.curves["predelay_ms"].largest + 0.01 * size * float(early.EARLY_MS.max())
-        self._past = np.zeros((2, math.ceil(reach * rate / 1000.0) + 2))
-        longest = int(float(early.DIFFUSION_MS.max()) * rate / 1000.0)
-        self._passes = np.zeros((2, early.DIFFUSION_MS.shape[1], longest))
-        self._cuts = np.zeros((2, 6))
-        self._write = 0
+        self._benches = aligned(2 * early.SHARED), early.workbench(), network.workbench()
+        self._past, self._passes = early.buffers(reach, rate)
+        self._cuts = memory_for(3)
+        self._written = 0
         self._place = NOWHERE
+        # At the ends of their ranges the cuts are left out.
+        curves = settings.curves
+        self._open = (
+            curves["low_cut_hz"].largest <= LOWEST_CUT
+            and curves["high_cut_hz"].smallest >= HIGHEST_CUT
+        )
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Add the room to one block."""
@@ -56,52 +107,37 @@ class Reverb(Processor):
 
         size = value("size")
         predelay = value("predelay_ms") * (rate / 1000.0)
-        self._place = slewed(predelay, SLEW, self._place)
-        reflections, diffused = np.empty_like(x), np.empty_like(x)
-        early.before_the_field(
+        moves = s.moves("predelay_ms", "size")
+        if moves:
+            self._place = slewed(predelay, SLEW, self._place)
+        x = np.ascontiguousarray(x)
+        field = np.empty(x.shape)
+        decay, diffusion = value("decay_s"), value("diffusion") * (DIFFUSION / 100.0)
+        count = n if s.moves("decay_s", "diffusion") else 1
+        self._written = _room(
             x,
-            predelay,
-            size,
-            gain_of_db(value("early_db")),
-            early.spreading(
-                value("diffusion") * (DIFFUSION / 100.0),
-                value("decay_s"),
-                s.curves["decay_s"].moves,
-            ),
+            at,
             rate,
-            early.EARLY_MS,
-            early.EARLY_LEVEL,
-            early.DIFFUSION_MS,
+            (predelay, size, gain_of_db(value("early_db"))),
+            moves,
+            early.spreading(diffusion[:count], decay[:count]),
+            (decay, value("bass_decay"), value("treble_decay"), self._held(at, n)),
+            s.curves["freeze"].largest > 0.0,
+            (early.EARLY_MS, early.EARLY_LEVEL, early.DIFFUSION_MS),
+            (network.LENGTHS_MS, network.TURN_HZ, network.CONSTANTS),
             self._past,
             self._passes,
-            reflections,
-            diffused,
-        )
-        field = np.empty_like(x)
-        self._write = network.run(
-            diffused,
-            at,
-            value("decay_s"),
-            value("bass_decay"),
-            value("treble_decay"),
-            size,
-            self._held(at, n),
-            rate,
-            network.LENGTHS_MS,
-            network.TURN_HZ,
-            self._lines,
-            self._filters,
-            self._coefficients,
-            self._lengths,
-            self._known,
-            self._write,
+            self._written,
+            self._benches,
+            self._network,
             field,
         )
-        field += reflections
-        wet = np.empty_like(x)
-        plain = np.full(n, BUTTERWORTH)
-        low_high_cut(field, value("high_cut_hz"), value("low_cut_hz"), plain, rate, self._cuts, wet)
-        widened(wet, value("width"))
+        wet = field
+        if not self._open:
+            cuts = high_cut(value("high_cut_hz"), BUTTERWORTH_2, rate)
+            wet = through([*cuts, low_cut(value("low_cut_hz"), rate)], field, at, self._cuts)
+        if s.moves("width") or s.fixed("width") != 100.0:
+            widened(wet, value("width"))
         return mixed(x, wet, value("mix"), value("dry_db"))
 
     def _held(self, at: int, n: int) -> Floats:
@@ -116,32 +152,17 @@ class Reverb(Processor):
 
     def state(self) -> State:
         """All delay lines and memories."""
-        parts = (
-            self._lines,
-            self._filters,
-            self._coefficients,
-            self._lengths,
-            self._known,
-            self._past,
-            self._passes,
-            self._cuts,
-        )
-        places = np.array([self._write, self._place])
-        return (*(part.copy() for part in parts), places)
+        places = np.array([self._written, self._place])
+        return (*(part.copy() for part in self._memories()), places)
 
     def restore(self, state: State) -> None:
         """Continue from a state."""
-        (
-            self._lines,
-            self._filters,
-            self._coefficients,
-            self._lengths,
-            self._known,
-            self._past,
-            self._passes,
-            self._cuts,
-        ) = (part.copy() for part in state[:-1])
-        self._write, self._place = int(state[-1][0]), float(state[-1][1])
+        for own, part in zip(self._memories(), state[:-1], strict=True):
+            own[...] = part
+        self._written, self._place = int(state[-1][0]), float(state[-1][1])
+
+    def _memories(self) -> State:
+        return (*self._network, self._past, self._passes, self._cuts)
 
 
 def tail(settings: Settings) -> int:

@@ -1,19 +1,94 @@
-"""Second-order sections in the topology-preserving form: shelves, Butterworth edges of any order.
+"""Settings of second-order sections: edges, shelves, peaks and notches.
 
-V. Zavalishin, *The Art of VA Filter Design* (2012); A. Simper, "Linear trapezoidal state variable
-filter", technical note (2014), for the shelves. The shapes are those of R. Bristow-Johnson's
-*Audio EQ Cookbook*.
+The shapes are those of R. Bristow-Johnson's *Audio EQ Cookbook*, as state-variable filters after
+A. Simper, "Linear trapezoidal state variable filter", technical note (2014).
 """
 
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 
-from bathyphon.core.curves import Floats
-from bathyphon.core.effects.filters import FLUSH, section, warped
+from bathyphon.core.curves import Floats, still
+from bathyphon.core.effects.filters import HIGHEST, LOWEST_HZ
+
+LN_10 = math.log(10.0)
+
+
+class Section(NamedTuple):
+    """One section: y = m0·x + m1·band + m2·low.
+
+    Each an ndarray of shape (1,) if it stands still within the block, else (n,): the integrators'
+    gain g = tan(πf/fs), the damping k = 1/Q, and what is heard.
+    """
+
+    g: Floats
+    k: Floats
+    m0: Floats
+    m1: Floats
+    m2: Floats
+
+
+ZERO, ONE = np.zeros(1), np.ones(1)
+
+
+def warped(freq_hz: Floats, sample_rate: float) -> Floats:
+    """Integrator gains tan(πf/fs)."""
+    found: Floats = np.clip(still(freq_hz), LOWEST_HZ, HIGHEST * sample_rate)
+    found *= math.pi / sample_rate
+    np.tan(found, out=found)
+    return found
+
+
+def _root(gain_db: Floats) -> Floats:
+    """Fourth root of an amplitude."""
+    found: Floats = np.exp(still(gain_db) * (LN_10 / 80.0))
+    return found
+
+
+def low_pass(freq_hz: Floats, q: Floats, sample_rate: float) -> Section:
+    """What lies below a frequency."""
+    return Section(warped(freq_hz, sample_rate), 1.0 / still(q), ZERO, ZERO, ONE)
+
+
+def high_pass(freq_hz: Floats, q: Floats, sample_rate: float, share: Floats = ONE) -> Section:
+    """What lies above a frequency; with less than a whole share something of the rest, too."""
+    k, part = 1.0 / still(q), still(share)
+    return Section(warped(freq_hz, sample_rate), k, ONE, -part * k, -part)
+
+
+def notch(freq_hz: Floats, q: Floats, share: Floats, sample_rate: float) -> Section:
+    """All but a frequency, which is taken out as far as the share says."""
+    k = 1.0 / still(q)
+    return Section(warped(freq_hz, sample_rate), k, ONE, -k * still(share), ZERO)
+
+
+def peak(freq_hz: Floats, gain_db: Floats, q: Floats, sample_rate: float) -> Section:
+    """A band lifted or lowered."""
+    root = _root(gain_db)
+    amp = root * root
+    k = 1.0 / (still(q) * amp)
+    return Section(warped(freq_hz, sample_rate), k, ONE, k * (amp * amp - 1.0), ZERO)
+
+
+def low_shelf(freq_hz: Floats, gain_db: Floats, q: Floats, sample_rate: float) -> Section:
+    """What lies below lifted or lowered; at the frequency, half of it in dB."""
+    root = _root(gain_db)
+    amp = root * root
+    k = 1.0 / still(q)
+    g = warped(freq_hz, sample_rate) / root
+    return Section(g, k, ONE, k * (amp - 1.0), amp * amp - 1.0)
+
+
+def high_shelf(freq_hz: Floats, gain_db: Floats, q: Floats, sample_rate: float) -> Section:
+    """What lies above lifted or lowered; at the frequency, half of it in dB."""
+    root = _root(gain_db)
+    amp = root * root
+    k = 1.0 / still(q)
+    g = warped(freq_hz, sample_rate) * root
+    return Section(g, k, amp * amp, k * (1.0 - amp) * amp, 1.0 - amp * amp)
 
 
 def butterworth_qs(order: int) -> Floats:
@@ -22,155 +97,29 @@ def butterworth_qs(order: int) -> Floats:
     return np.sort(1.0 / (2.0 * np.cos(angles)))
 
 
-@njit(cache=True, nogil=True)
-def edge(
-    x: Floats, freq_hz: Floats, qs: Floats, high_pass: bool, sample_rate: float, state: Floats,
-) -> None:  # pragma: no cover - compiled  # fmt: skip
-    """Low-pass or high-pass sections in series, in place.
-
-    Parameters
-    ----------
-    x : ndarray, shape (2, n)
-    freq_hz : ndarray, shape (n,)
-    qs : ndarray, shape (sections,)
-    high_pass : bool
-    sample_rate : float
-    state : ndarray, shape (2, sections, 2)
-        Updated.
-    """
-    for s in range(qs.size):
-        k = 1.0 / qs[s]
-        lp, lq = state[0, s, 0], state[0, s, 1]
-        rp, rq = state[1, s, 0], state[1, s, 1]
-        last = -1.0
-        a1 = a2 = a3 = 0.0
-        for i in range(x.shape[1]):
-            if freq_hz[i] != last:
-                last = freq_hz[i]
-                g = warped(last, sample_rate)
-                a1 = 1.0 / (1.0 + g * (g + k))
-                a2 = g * a1
-                a3 = g * a2
-            # Both sides in turn at each sample: neither waits for the other's recursion.
-            left, right = x[0, i], x[1, i]
-            band, low, lp, lq = section(left, lp, lq, a1, a2, a3)
-            x[0, i] = left - k * band - low if high_pass else low
-            band, low, rp, rq = section(right, rp, rq, a1, a2, a3)
-            x[1, i] = right - k * band - low if high_pass else low
-            if abs(lp) + abs(lq) < FLUSH:
-                lp = lq = 0.0
-            if abs(rp) + abs(rq) < FLUSH:
-                rp = rq = 0.0
-        state[0, s, 0], state[0, s, 1] = lp, lq
-        state[1, s, 0], state[1, s, 1] = rp, rq
+def faded_in(values: Floats, first: float, over: float) -> Floats:
+    """0 up to ``first``, 1 from ``first + over`` on, smooth between; ``over`` may be negative."""
+    u: Floats = np.clip((still(values) - first) / over, 0.0, 1.0)
+    smooth: Floats = u * u * (3.0 - 2.0 * u)
+    return smooth
 
 
-@njit(cache=True, nogil=True)
-def shelf(
-    x: Floats, freq_hz: float, gain_db: Floats, high: bool, sample_rate: float, state: Floats,
-) -> None:  # pragma: no cover - compiled  # fmt: skip
-    """A shelf with no bump (Q = 0.7071) whose gain may move, in place.
-
-    Parameters
-    ----------
-    x : ndarray, shape (2, n)
-    freq_hz : float
-        Where half of the gain is reached.
-    gain_db : ndarray, shape (n,)
-    high : bool
-        Whether it lifts what lies above, or below.
-    sample_rate : float
-    state : ndarray, shape (2, 2)
-        Updated.
-    """
-    k = math.sqrt(2.0)
-    base = warped(freq_hz, sample_rate)
-    lp, lq = state[0, 0], state[0, 1]
-    rp, rq = state[1, 0], state[1, 1]
-    last = math.nan
-    a1 = a2 = a3 = m0 = m1 = m2 = 0.0
-    for i in range(x.shape[1]):
-        if gain_db[i] != last:
-            last = gain_db[i]
-            root = 10.0 ** (last / 80.0)
-            amp = root * root
-            g = base * root if high else base / root
-            a1 = 1.0 / (1.0 + g * (g + k))
-            a2 = g * a1
-            a3 = g * a2
-            m0 = amp * amp if high else 1.0
-            m1 = k * (1.0 - amp) * amp if high else k * (amp - 1.0)
-            m2 = 1.0 - amp * amp if high else amp * amp - 1.0
-        left, right = x[0, i], x[1, i]
-        middle, low, lp, lq = section(left, lp, lq, a1, a2, a3)
-        x[0, i] = m0 * left + m1 * middle + m2 * low
-        middle, low, rp, rq = section(right, rp, rq, a1, a2, a3)
-        x[1, i] = m0 * right + m1 * middle + m2 * low
-        if abs(lp) + abs(lq) < FLUSH:
-            lp = lq = 0.0
-        if abs(rp) + abs(rq) < FLUSH:
-            rp = rq = 0.0
-    state[0, 0], state[0, 1] = lp, lq
-    state[1, 0], state[1, 1] = rp, rq
+BUTTERWORTH_4 = butterworth_qs(4)
+BUTTERWORTH_2 = np.full(1, math.sqrt(0.5))
 
 
-@njit(cache=True, nogil=True)
-def band(
-    x: Floats, kind: int, freq_hz: Floats, amount: Floats, q: Floats, sample_rate: float,
-    state: Floats,
-) -> None:  # pragma: no cover - compiled  # fmt: skip
-    """One section of an equaliser, everything movable, in place.
+def high_cut(freq_hz: Floats, q: Floats, sample_rate: float) -> list[Section]:
+    """A low-pass of fourth order, Butterworth at a ``q`` of 0.7071; more makes its edge ring."""
+    first, second = BUTTERWORTH_4
+    g = warped(freq_hz, sample_rate)
+    sharp = math.sqrt(0.5) / (second * still(q))
+    return [
+        Section(g, np.full(1, 1.0 / first), ZERO, ZERO, ONE),
+        Section(g, sharp, ZERO, ZERO, ONE),
+    ]
 
-    Parameters
-    ----------
-    x : ndarray, shape (2, n)
-    kind : int
-        0 low cut, 1 low shelf, 2 peak, 3 high shelf, 4 high cut, 5 notch.
-    freq_hz, q : ndarray, shape (n,)
-    amount : ndarray, shape (n,)
-        Gain in dB; of a notch its share, 0 to 1; cuts have none.
-    sample_rate : float
-    state : ndarray, shape (2, 2)
-        Updated.
-    """
-    lp, lq = state[0, 0], state[0, 1]
-    rp, rq = state[1, 0], state[1, 1]
-    last_freq = last_amount = last_q = math.nan
-    a1 = a2 = a3 = m0 = m1 = m2 = 0.0
-    for i in range(x.shape[1]):
-        if freq_hz[i] != last_freq or amount[i] != last_amount or q[i] != last_q:
-            last_freq, last_amount, last_q = freq_hz[i], amount[i], q[i]
-            g = warped(last_freq, sample_rate)
-            k = 1.0 / last_q
-            if kind == 0:
-                m0, m1, m2 = 1.0, -k, -1.0
-            elif kind == 4:
-                m0, m1, m2 = 0.0, 0.0, 1.0
-            elif kind == 5:
-                m0, m1, m2 = 1.0, -k * last_amount, 0.0
-            else:
-                root = 10.0 ** (last_amount / 80.0)
-                amp = root * root
-                if kind == 2:
-                    k = 1.0 / (last_q * amp)
-                    m0, m1, m2 = 1.0, k * (amp * amp - 1.0), 0.0
-                elif kind == 1:
-                    g /= root
-                    m0, m1, m2 = 1.0, k * (amp - 1.0), amp * amp - 1.0
-                else:
-                    g *= root
-                    m0, m1, m2 = amp * amp, k * (1.0 - amp) * amp, 1.0 - amp * amp
-            a1 = 1.0 / (1.0 + g * (g + k))
-            a2 = g * a1
-            a3 = g * a2
-        left, right = x[0, i], x[1, i]
-        middle, low, lp, lq = section(left, lp, lq, a1, a2, a3)
-        x[0, i] = m0 * left + m1 * middle + m2 * low
-        middle, low, rp, rq = section(right, rp, rq, a1, a2, a3)
-        x[1, i] = m0 * right + m1 * middle + m2 * low
-        if abs(lp) + abs(lq) < FLUSH:
-            lp = lq = 0.0
-        if abs(rp) + abs(rq) < FLUSH:
-            rp = rq = 0.0
-    state[0, 0], state[0, 1] = lp, lq
-    state[1, 0], state[1, 1] = rp, rq
+
+def low_cut(freq_hz: Floats, sample_rate: float) -> Section:
+    """A high-pass of second order, left out entirely at 10 Hz."""
+    share = faded_in(freq_hz, LOWEST_HZ, 8.0)
+    return high_pass(freq_hz, BUTTERWORTH_2, sample_rate, share)

@@ -13,7 +13,8 @@ from numba import njit
 
 from bathyphon.core.curves import Floats, gain_of_db
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
-from bathyphon.core.effects.sections import butterworth_qs, edge
+from bathyphon.core.effects.cascade import memory_for, through
+from bathyphon.core.effects.sections import butterworth_qs, high_pass, low_pass
 
 MU = 255.0
 BITS_OFF = 16.0
@@ -59,8 +60,7 @@ class Telephone(Processor):
 
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
-        self._low = np.zeros((2, 2, 1, 2))
-        self._high = np.zeros((2, 2, 2, 2))
+        self._memories = [memory_for(3), memory_for(3)]
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Send one block down the line; both sides hear the same."""
@@ -73,8 +73,16 @@ class Telephone(Processor):
         middle = 0.5 * (x[0] + x[1])
         y = np.stack([middle, middle])
         for half in range(2):
-            edge(y, low, LOW_QS[half : half + 1], True, rate, self._low[half])
-            edge(y, high, HIGH_QS[2 * half : 2 * half + 2], False, rate, self._high[half])
+            y = through(
+                [
+                    high_pass(low, LOW_QS[half : half + 1], rate),
+                    low_pass(high, HIGH_QS[2 * half : 2 * half + 1], rate),
+                    low_pass(high, HIGH_QS[2 * half + 1 : 2 * half + 2], rate),
+                ],
+                y,
+                at,
+                self._memories[half],
+            )
             if half == 0:
                 _line(
                     y[0],
@@ -88,11 +96,11 @@ class Telephone(Processor):
 
     def state(self) -> State:
         """Filter memories."""
-        return (self._low.copy(), self._high.copy())
+        return tuple(memory.copy() for memory in self._memories)
 
     def restore(self, state: State) -> None:
         """Continue from a state."""
-        self._low, self._high = state[0].copy(), state[1].copy()
+        self._memories = [memory.copy() for memory in state]
 
 
 EFFECT = Effect(

@@ -6,7 +6,8 @@ import numpy as np
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State, swept
-from bathyphon.core.effects.sections import shelf
+from bathyphon.core.effects.cascade import memory_for, through
+from bathyphon.core.effects.sections import BUTTERWORTH_2, high_shelf, low_shelf
 
 BASS_HZ, TREBLE_HZ = 250.0, 3200.0
 
@@ -16,16 +17,18 @@ class Tone(Processor):
 
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
-        self._memory = np.zeros((2, 2, 2))
+        self._memory = memory_for(2)
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Lift or lower both ends of one block."""
-        y = x.copy()
-        rate = float(self._settings.sample_rate)
-        for k, (id, hz) in enumerate((("bass_db", BASS_HZ), ("treble_db", TREBLE_HZ))):
-            gain = swept(EFFECT, self._settings, id, at, depth)
-            shelf(y, hz, gain, k == 1, rate, self._memory[k])
-        return y
+        s = self._settings
+        rate = float(s.sample_rate)
+        bass, treble = (swept(EFFECT, s, id, at, depth) for id in ("bass_db", "treble_db"))
+        sections = [
+            low_shelf(np.full(1, BASS_HZ), bass, BUTTERWORTH_2, rate),
+            high_shelf(np.full(1, TREBLE_HZ), treble, BUTTERWORTH_2, rate),
+        ]
+        return through(sections, x, at, self._memory)
 
     def state(self) -> State:
         """Filter memories."""

@@ -16,13 +16,17 @@ from numba import njit
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.filters import FLUSH
+from bathyphon.core.effects.lanes import Lanes, audible, fma, full, load, store
 
 BASS_EDGE_HZ = 353.55
 TREBLE_EDGE_HZ = 2828.4
 SECTIONS = 4
 LINES = 16
-# Sixteen samples, and of each section its two memories and five coefficients, line beside line.
-WORKBENCH = LINES + SECTIONS * 7 * LINES
+GRID = 64
+"""Samples between two looks at what is set; on a grid fixed to the owner's time."""
+# Eight lines side by side: of each half and section five coefficients, and two memories.
+COEFFICIENTS = 2 * SECTIONS * 5 * 8
+MEMORIES = 2 * SECTIONS * 2 * 8
 
 
 @njit(cache=True, nogil=True, inline="always")
@@ -34,11 +38,12 @@ def _section(
     n1, n0 = n1 * k, n0 * k * k
     d1, d0 = d1 * k, d0 * k * k
     scale = 1.0 / (d2 + d1 + d0)
-    out[s, 0, line] = (n2 + n1 + n0) * scale
-    out[s, 1, line] = 2.0 * (n0 - n2) * scale
-    out[s, 2, line] = (n2 - n1 + n0) * scale
-    out[s, 3, line] = 2.0 * (d0 - d2) * scale
-    out[s, 4, line] = (d2 - d1 + d0) * scale
+    at = (line // 8) * 160 + s * 40 + line % 8
+    out[at] = (n2 + n1 + n0) * scale
+    out[at + 8] = 2.0 * (n0 - n2) * scale
+    out[at + 16] = (n2 - n1 + n0) * scale
+    out[at + 24] = -2.0 * (d0 - d2) * scale
+    out[at + 32] = -(d2 - d1 + d0) * scale
 
 
 @njit(cache=True, nogil=True)
@@ -56,8 +61,8 @@ def attenuate(
     bass, treble : float
         Factors on it below 354 Hz and above 2828 Hz.
     sample_rate : float
-    out : ndarray, shape (4, 5, lines)
-        b0, b1, b2, a1, a2 of each section; the middle's gain is in the first one.
+    out : ndarray, shape (COEFFICIENTS,)
+        b0, b1, b2, −a1, −a2 of each section; the middle's gain is in the first one.
 
     Returns
     -------
@@ -82,8 +87,8 @@ def attenuate(
                 else:
                     _section(out, s, line, v, c * r, 1.0, 1.0 / v, c / r, 1.0, kt)
         gain = 10.0 ** (middle_db / 20.0)
-        for j in range(3):
-            out[0, j, line] *= gain
+        for j in range(0, 24, 8):
+            out[(line // 8) * 160 + j + line % 8] *= gain
         power += gain * gain
     return power / lengths.size
 
@@ -102,88 +107,77 @@ def decay_at(hz: Floats, decay_s: float, bass: float, treble: float) -> Floats:
 
 
 @njit(cache=True, nogil=True, inline="always")
-def _step(w: Floats, at: int) -> None:  # pragma: no cover - compiled
-    """One section of all lines, its memories and coefficients from ``at`` on."""
-    for k in range(16):
-        x = w[k]
-        y = w[at + 32 + k] * x + w[at + k]
-        w[at + k] = (w[at + 48 + k] * x + w[at + 16 + k]) - w[at + 80 + k] * y
-        w[at + 16 + k] = w[at + 64 + k] * x - w[at + 96 + k] * y
-        w[k] = y
+def _stepped(
+    c: Floats, at: int, x: Lanes, p: Lanes, q: Lanes
+) -> tuple[Lanes, Lanes, Lanes]:  # pragma: no cover - compiled
+    """One section of eight lines, coefficients from ``at`` on: output and both memories."""
+    y = fma(load(c, at), x, p)
+    p = fma(load(c, at + 24), y, fma(load(c, at + 8), x, q))
+    q = fma(load(c, at + 32), y, load(c, at + 16) * x)
+    return y, p, q
 
 
 @njit(cache=True, nogil=True)
-def attenuated(
-    tile: Floats, m: int, c: Floats, z: Floats, w: Floats
-) -> None:  # pragma: no cover - compiled
+def attenuated(tile: Floats, m: int, c: Floats, z: Floats) -> None:  # pragma: no cover - compiled
     """Attenuate all lines, in place.
-
-    Everything lies on one workbench at places that the compiler knows: only so can it tell that
-    they never overlap, and do several lines at once.
 
     Parameters
     ----------
-    tile : ndarray, shape (16 m,)
-        Sixteen samples, one of each line, m times.
+    tile : ndarray, shape (2 · 8 · GRID,)
+        Of the first eight lines m times eight samples side by side, then those of the others.
     m : int
-    c : ndarray, shape (4, 5, 16)
-        Coefficients.
-    z : ndarray, shape (4, 2, 16)
-        Memories; updated.
-    w : ndarray, shape (WORKBENCH,)
-        Overwritten.
+    c : ndarray, shape (COEFFICIENTS,)
+    z : ndarray, shape (MEMORIES,)
+        Updated.
     """
-    for s in range(SECTIONS):
-        at = LINES + s * 7 * LINES
-        for k in range(LINES):
-            for j in range(2):
-                w[at + j * LINES + k] = z[s, j, k]
-            for j in range(5):
-                w[at + (2 + j) * LINES + k] = c[s, j, k]
-    for i in range(m):
-        here = LINES * i
-        for k in range(16):
-            w[k] = tile[here + k]
-        _step(w, 16)
-        _step(w, 128)
-        _step(w, 240)
-        _step(w, 352)
-        for k in range(16):
-            tile[here + k] = w[k]
-    for s in range(SECTIONS):
-        at = LINES + s * 7 * LINES
-        for j in range(2):
-            for k in range(LINES):
-                z[s, j, k] = w[at + j * LINES + k]
+    for half in range(2):
+        a = half * 64
+        p0, q0, p1, q1 = load(z, a), load(z, a + 8), load(z, a + 16), load(z, a + 24)
+        p2, q2, p3, q3 = load(z, a + 32), load(z, a + 40), load(z, a + 48), load(z, a + 56)
+        at = half * 160
+        first = half * 8 * GRID
+        for i in range(first, first + 8 * m, 8):
+            x = load(tile, i)
+            x, p0, q0 = _stepped(c, at, x, p0, q0)
+            x, p1, q1 = _stepped(c, at + 40, x, p1, q1)
+            x, p2, q2 = _stepped(c, at + 80, x, p2, q2)
+            x, p3, q3 = _stepped(c, at + 120, x, p3, q3)
+            store(tile, i, x)
+        store(z, a, p0)
+        store(z, a + 8, q0)
+        store(z, a + 16, p1)
+        store(z, a + 24, q1)
+        store(z, a + 32, p2)
+        store(z, a + 40, q2)
+        store(z, a + 48, p3)
+        store(z, a + 56, q3)
 
 
 @njit(cache=True, nogil=True)
 def attenuated_moving(
-    tile: Floats, m: int, old: Floats, new: Floats, share: float, step: float, z: Floats
+    tile: Floats, m: int, old: Floats, new: Floats, offset: int, z: Floats, now: Floats
 ) -> None:  # pragma: no cover - compiled
-    """The same with coefficients on their way from old to new, from ``share`` on by steps."""
-    for i in range(m):
-        u = share + i * step
-        at = LINES * i
-        for s in range(SECTIONS):
-            for k in range(LINES):
-                b0 = old[s, 0, k] + u * (new[s, 0, k] - old[s, 0, k])
-                b1 = old[s, 1, k] + u * (new[s, 1, k] - old[s, 1, k])
-                b2 = old[s, 2, k] + u * (new[s, 2, k] - old[s, 2, k])
-                a1 = old[s, 3, k] + u * (new[s, 3, k] - old[s, 3, k])
-                a2 = old[s, 4, k] + u * (new[s, 4, k] - old[s, 4, k])
-                x = tile[at + k]
-                y = b0 * x + z[s, 0, k]
-                z[s, 0, k] = b1 * x + z[s, 1, k] - a1 * y
-                z[s, 1, k] = b2 * x - a2 * y
-                tile[at + k] = y
+    """The same with coefficients on their way from old to new, ``offset`` samples after the old.
+
+    ``now``, of shape (COEFFICIENTS,), is overwritten.
+    """
+    for half in range(2):
+        for i in range(m):
+            u = full((offset + i) / GRID)
+            for k in range(half * 160, half * 160 + 160, 8):
+                store(now, k, fma(u, load(new, k) - load(old, k), load(old, k)))
+            place = half * 8 * GRID + 8 * i
+            x = load(tile, place)
+            for s in range(SECTIONS):
+                a = half * 64 + 16 * s
+                x, p, q = _stepped(now, half * 160 + 40 * s, x, load(z, a), load(z, a + 8))
+                store(z, a, p)
+                store(z, a + 8, q)
+            store(tile, place, x)
 
 
 @njit(cache=True, nogil=True)
 def flushed(z: Floats) -> None:  # pragma: no cover - compiled
     """Bring memories far below hearing to zero."""
-    for s in range(SECTIONS):
-        for j in range(2):
-            for k in range(LINES):
-                if abs(z[s, j, k]) < FLUSH:
-                    z[s, j, k] = 0.0
+    for k in range(0, z.size, 8):
+        store(z, k, audible(load(z, k), full(FLUSH)))

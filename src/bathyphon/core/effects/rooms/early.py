@@ -2,13 +2,24 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from numba import njit
+from numpy.typing import NDArray
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.filters import FLUSH
+from bathyphon.core.effects.lanes import aligned, audible, copied, fma, full, load, scaled, store
+
+Places = NDArray[np.int64]
 
 RING_SHARE = 0.3
+STRETCH = 64
+SHARED = 1024
+"""Samples that are handed on to the field at once; few enough to stay in the processor's cache."""
+# Behind a ring's end its beginning is repeated: a stretch, and what eight at once read too much.
+PAD = STRETCH + 8
 
 # Arrival times in ms at size 100 % and levels that fall with distance, signs by chance.
 EARLY_MS: Floats = np.array(
@@ -27,7 +38,7 @@ DIFFUSION_MS: Floats = np.array(
 )
 
 
-def spreading(diffusion: Floats, decay_s: Floats, moves: bool) -> Floats:
+def spreading(diffusion: Floats, decay_s: Floats) -> Floats:
     """Coefficients of the all-passes, shape (6, n).
 
     An all-pass rings by itself; it must be over well before the room is.
@@ -37,64 +48,93 @@ def spreading(diffusion: Floats, decay_s: Floats, moves: bool) -> Floats:
     diffusion : ndarray, shape (n,)
         0 to 0.8.
     decay_s : ndarray, shape (n,)
-    moves : bool
-        Whether the decay changes within the block.
     """
-    decay = decay_s if moves else decay_s[:1]
     longest = DIFFUSION_MS.max(axis=0)[:, None] / 1000.0
-    most: Floats = 10.0 ** (-3.0 * longest / (RING_SHARE * decay[None, :]))
+    most: Floats = 10.0 ** (-3.0 * longest / (RING_SHARE * decay_s[None, :]))
     return np.minimum(diffusion[None, :], most)
+
+
+def buffers(longest_ms: float, sample_rate: int) -> tuple[Floats, Floats]:
+    """Empty rings for what came in on both sides, and for all their all-passes.
+
+    Each is a power of two long and has its beginning once more behind its end.
+    """
+
+    def ring(ms: float) -> int:
+        return int(1 << math.ceil(math.log2(ms * sample_rate / 1000.0 + 2 * PAD))) + PAD
+
+    passes = ring(float(DIFFUSION_MS.max()))
+    return aligned(2 * ring(longest_ms)), aligned(DIFFUSION_MS.size * passes)
+
+
+def workbench() -> Floats:
+    """Room for what is worked on."""
+    return aligned(3 * PAD)
 
 
 @njit(cache=True, nogil=True)
 def _tapped(
-    line: Floats, delay: float, level: float, out: Floats
-) -> None:  # pragma: no cover - compiled
-    """Add a standing tap; between samples straight. ``line`` ends with the block itself."""
-    n = out.size
-    whole = int(delay)
-    u = delay - whole
-    here = line[line.size - n - whole : line.size - whole]
-    before = line[line.size - n - whole - 1 : line.size - whole - 1]
-    for i in range(n):
-        out[i] += level * (here[i] + u * (before[i] - here[i]))
+    ring: Floats, first: int, room: int, write: int, delays: Places, levels: Floats, k: int,
+    count: int, m: int, out: Floats,
+) -> None:  # pragma: no cover - compiled  # fmt: skip
+    """Sum of standing taps from the k-th on, at whole samples; eight moments at once."""
+    for j in range(0, m, 8):
+        total = full(0.0)
+        for tap in range(k, k + count):
+            there = load(ring, first + ((write - delays[tap]) & (room - 1)) + j)
+            total = fma(full(levels[tap]), there, total)
+        store(out, j, total)
 
 
 @njit(cache=True, nogil=True)
 def _tapped_moving(
-    line: Floats, predelay: Floats, ms: float, size: Floats, sample_rate: float, level: float,
-    out: Floats,
+    ring: Floats, first: int, room: int, write: int, predelay: Floats, ms: float, size: Floats,
+    sample_rate: float, level: float, out: Floats,
 ) -> None:  # pragma: no cover - compiled  # fmt: skip
-    """Add a tap whose place moves."""
-    n = out.size
-    for i in range(n):
-        far = predelay[i] + ms * (size[i] * sample_rate / 100000.0)
+    """Add a tap whose place moves; between samples straight."""
+    for j in range(predelay.size):
+        far = predelay[j] + ms * (size[j] * sample_rate / 100000.0)
         whole = int(far)
-        u = far - whole
-        at = line.size - n + i - whole
-        out[i] += level * (line[at] + u * (line[at - 1] - line[at]))
+        at = write + j - whole
+        here = ring[first + (at & (room - 1))]
+        before = ring[first + ((at - 1) & (room - 1))]
+        out[j] += level * (here + (far - whole) * (before - here))
 
 
 @njit(cache=True, nogil=True)
-def _passed(row: Floats, g: Floats, past: Floats) -> None:  # pragma: no cover - compiled
-    """An all-pass as long as its past, in place."""
-    length = past.size
-    n = row.size
-    inner = np.empty(length + n)
-    inner[:length] = past
-    for i in range(n):
-        v = row[i] + g[i] * inner[i]
-        inner[length + i] = v if abs(v) >= FLUSH else 0.0
-    for i in range(n):
-        row[i] = inner[i] - g[i] * inner[length + i]
-    past[:] = inner[n:]
+def _passed(
+    row: Floats, g: Floats, ring: Floats, first: int, room: int, write: int, length: int, m: int
+) -> None:  # pragma: no cover - compiled
+    """An all-pass, in place, eight moments at once; m may not exceed its length."""
+    read = first + ((write - length) & (room - 1))
+    floor = full(FLUSH)
+    moves = g.size > 1
+    h = full(g[0])
+    for j in range(0, m, 8):
+        if moves:
+            h = load(g, j)
+        x, old = load(row, j), load(ring, read + j)
+        v = audible(fma(h, old, x), floor)
+        store(ring, first + write + j, v)
+        store(row, j, old - h * v)
+
+
+@njit(cache=True, nogil=True)
+def _closed(ring: Floats, first: int, room: int, write: int) -> None:  # pragma: no cover
+    """Repeat a ring's beginning behind its end, so that any stretch can be read in one piece."""
+    if write < PAD:
+        for j in range(PAD):
+            ring[first + room + j] = ring[first + j]
 
 
 @njit(cache=True, nogil=True)
 def before_the_field(
     x: Floats,
+    first: int,
+    last: int,
     predelay: Floats,
     size: Floats,
+    moves: bool,
     early: Floats,
     diffusion: Floats,
     sample_rate: float,
@@ -103,54 +143,86 @@ def before_the_field(
     diffusion_ms: Floats,
     past: Floats,
     passes: Floats,
+    write: int,
+    bench: Floats,
     reflections: Floats,
     diffused: Floats,
-) -> None:  # pragma: no cover - compiled
-    """Delay a block, take the early reflections from it, and spread it in time.
+) -> int:  # pragma: no cover - compiled
+    """Delay a stretch, take the early reflections from it, and spread it in time.
 
     Parameters
     ----------
-    x, reflections, diffused : ndarray, shape (2, n)
+    x, reflections : ndarray, shape (2, n)
+    first, last : int
+        The stretch of them, at most :data:`SHARED`.
+    diffused : ndarray, shape (2 · SHARED,)
+        Its beginning is overwritten, and that of its second half.
     predelay : ndarray, shape (n,)
         Samples.
     size : ndarray, shape (n,)
         Percent; scales the reflections' times.
+    moves : bool
+        Whether one of both ever moves; if not, reflections come at whole samples.
     early : ndarray, shape (n,)
         Their level.
-    diffusion : ndarray, shape (6, n)
+    diffusion : ndarray, shape (6, n) or (6, 1)
         Coefficients of the all-passes, 0 to 0.8.
-    past : ndarray, shape (2, reach)
-        The samples before; updated.
-    passes : ndarray, shape (2, 6, longest)
-        What is inside the all-passes, each at the beginning of its row; updated.
+    past, passes : ndarray
+        Rings from :func:`buffers`; updated.
+    write : int
+        Place in the rings; the new one is returned.
+    bench : ndarray, shape (3 · PAD,)
+        Overwritten.
     """
     n = x.shape[1]
-    still = True
-    for i in range(1, n):
-        if predelay[i] != predelay[0] or size[i] != size[0]:
-            still = False
-    line = np.empty(past.shape[1] + n)
+    sound, flat_reflections = x.ravel(), reflections.ravel()
+    taps, stages = early_ms.shape[1], diffusion_ms.shape[1]
+    lengths = np.empty(2 * stages, dtype=np.int64)
+    delays = np.empty(2 * taps + 1, dtype=np.int64)
+    levels = np.ones(2 * taps + 1)
+    delays[2 * taps] = round(predelay[0])
     for side in range(2):
-        line[: past.shape[1]] = past[side]
-        line[past.shape[1] :] = x[side]
-        direct, total = diffused[side], reflections[side]
-        direct[:] = 0.0
-        total[:] = 0.0
-        if still:
-            _tapped(line, predelay[0], 1.0, direct)
-            for k in range(early_ms.shape[1]):
-                far = predelay[0] + early_ms[side, k] * (size[0] * sample_rate / 100000.0)
-                _tapped(line, far, early_level[side, k], total)
-        else:
-            _tapped_moving(line, predelay, 0.0, size, sample_rate, 1.0, direct)
-            for k in range(early_ms.shape[1]):
-                _tapped_moving(
-                    line, predelay, early_ms[side, k], size, sample_rate, early_level[side, k],
-                    total,
-                )  # fmt: skip
-        for i in range(n):
-            total[i] *= early[i]
-        for k in range(diffusion_ms.shape[1]):
-            length = int(diffusion_ms[side, k] * sample_rate / 1000.0)
-            _passed(direct, diffusion[k], passes[side, k, :length])
-        past[side] = line[n:]
+        for k in range(stages):
+            lengths[side * stages + k] = int(diffusion_ms[side, k] * sample_rate / 1000.0)
+        for k in range(taps):
+            far = early_ms[side, k] * (size[0] * sample_rate / 100000.0)
+            delays[side * taps + k] = round(predelay[0] + far)
+            levels[side * taps + k] = early_level[side, k]
+    shortest = min(STRETCH, lengths.min())
+    row, total = bench[:PAD], bench[PAD : 2 * PAD]
+    g = bench[2 * PAD : 3 * PAD if diffusion.shape[1] > 1 else 2 * PAD + 1]
+    room, pass_room = past.size // 2 - PAD, passes.size // lengths.size - PAD
+    i = first
+    while i < last:
+        here, there = write & (room - 1), write & (pass_room - 1)
+        m = min(last - i, shortest, room - here, pass_room - there)
+        for side in range(2):
+            base = side * (room + PAD)
+            copied(sound, side * n + i, past, base + here, m)
+            _closed(past, base, room, here)
+            if moves:
+                p, s = predelay[i : i + m], size[i : i + m]
+                row[:m] = 0.0
+                total[:m] = 0.0
+                _tapped_moving(past, base, room, here, p, 0.0, s, sample_rate, 1.0, row)
+                for k in range(taps):
+                    ms, level = early_ms[side, k], early_level[side, k]
+                    _tapped_moving(past, base, room, here, p, ms, s, sample_rate, level, total)
+            else:
+                _tapped(past, base, room, here, delays, levels, 2 * taps, 1, m, row)
+                _tapped(past, base, room, here, delays, levels, side * taps, taps, m, total)
+            for k in range(stages):
+                if diffusion.shape[1] > 1:
+                    for j in range(m):
+                        g[j] = diffusion[k, i + j]
+                else:
+                    g[0] = diffusion[k, 0]
+                own = (side * stages + k) * (pass_room + PAD)
+                length = lengths[side * stages + k]
+                _passed(row, g, passes, own, pass_room, there, length, m)
+                _closed(passes, own, pass_room, there)
+            scaled(total, 0, early, i, flat_reflections, side * n + i, m)
+            copied(row, 0, diffused, side * SHARED + i - first, m)
+        write += m
+        i += m
+    return write

@@ -19,6 +19,7 @@ from bathyphon.core.effects import EFFECTS
 from bathyphon.core.effects.rooms.spaces import response
 from bathyphon.core.reel import EffectPart
 from bathyphon.core.rules import effect_settings
+from bathyphon.memory import keep_memory
 
 RATE, SECONDS, BLOCK, RUNS = 48000, 20, 16384, 5
 CHAIN = (
@@ -97,6 +98,7 @@ def convolved(x: np.ndarray) -> None:
 
 def main() -> None:
     """Print one table."""
+    keep_memory()
     x = np.random.default_rng(1).standard_normal((2, SECONDS * RATE)) * 0.1
     silence = np.zeros_like(x)
     single = x.astype(np.float32)

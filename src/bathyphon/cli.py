@@ -10,6 +10,7 @@ from typing import Any, NoReturn
 
 from bathyphon import __version__
 from bathyphon.core.errors import Refused
+from bathyphon.memory import keep_memory
 
 
 class _Parser(argparse.ArgumentParser):
@@ -69,6 +70,7 @@ def _json(parser: argparse.ArgumentParser) -> None:
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command; returns the exit status."""
     options = build_parser().parse_args(arguments)
+    keep_memory()
     # Signal processing takes a moment to import: not before the arguments are known to be good.
     from bathyphon import commands
 

@@ -275,7 +275,12 @@ class Envelope:
     foot_shape: str = "linear"
 
     def values(self, start: int, count: int) -> Floats:
-        """Values at samples ``start … start + count − 1`` from the owner's start."""
+        """Values at samples ``start … start + count − 1`` from the owner's start.
+
+        They may be shared and must not be written to.
+        """
+        if self.head <= start and start + count <= self.length - self.foot:
+            return constant(1.0, count)
         out = np.empty(count)
         _envelope(
             start,

@@ -15,6 +15,8 @@ from bathyphon.core.curves import Curve, Floats, Scale, constant, glide_from
 Engagement = Literal["sweep", "send", "blend"]
 State = tuple[NDArray[Any], ...]
 
+SWEEP_IN = 0.02
+"""Strength from which a sweep is wholly heard."""
 TAIL_FALL_DB = 90.0
 TAIL_LIMIT_SECONDS = 120
 HIGHEST_FREQUENCY = 0.45
@@ -288,9 +290,18 @@ def swept(effect: Effect, settings: Settings, id: str, at: int, depth: Floats) -
 
 def engaged_sweep(x: Floats, fx: Floats, depth: Floats) -> Floats:
     """Output of a ``sweep``: x + w·(f(x) − x) with w = smooth(min(1, depth / 0.02))."""
-    u = np.minimum(depth / 0.02, 1.0)
+    if depth.min(initial=1.0) >= SWEEP_IN:
+        return fx
+    u = np.minimum(depth / SWEEP_IN, 1.0)
     w = u * u * (3.0 - 2.0 * u)
     return np.where(w >= 1.0, fx, x + w * (fx - x))
+
+
+def engaged_blend(x: Floats, fx: Floats, depth: Floats) -> Floats:
+    """Output of a ``blend``: (1 − depth)·x + depth·f(x)."""
+    if depth.min(initial=1.0) >= 1.0:
+        return fx
+    return np.where(depth >= 1.0, fx, (1.0 - depth) * x + depth * fx)
 
 
 __all__ = [
@@ -302,6 +313,7 @@ __all__ = [
     "Reference",
     "Settings",
     "State",
+    "engaged_blend",
     "engaged_sweep",
     "swept",
 ]

@@ -8,13 +8,14 @@ from functools import cached_property
 
 import numpy as np
 
-from bathyphon.core.curves import Curve, Envelope, Floats, glide_samples
+from bathyphon.core.curves import Curve, Envelope, Floats, constant, glide_samples
 from bathyphon.core.effects.base import (
     TAIL_LIMIT_SECONDS,
     Effect,
     Processor,
     Settings,
     State,
+    engaged_blend,
     engaged_sweep,
 )
 from bathyphon.core.effects.delays import delayed
@@ -248,20 +249,27 @@ class Running:
         if plan.first_send == len(plan.links):
             return y
         ahead = self._direct.shape[1]
-        wet = y * self._send(at + ahead, n)
+        send = self._send(at + ahead, n)
+        wet = y if send.min(initial=1.0) >= 1.0 else y * send
         y, self._direct = delayed(self._direct, y)
         for index in range(plan.first_send, len(plan.links)):
             wet = self._engage(index, wet, at + self._after[index], _whole, hear)
         release = plan.release.values(at, n)
-        return (1.0 - release * self._send(at, n)) * y + release * wet
+        direct = 1.0 - release * self._send(at, n)
+        if release.min(initial=1.0) < 1.0:
+            wet = release * wet
+        return np.where(direct == 0.0, wet, direct * y + wet) if direct.any() else wet
 
     def _depth(self, at: int, n: int) -> Floats:
         plan = self.plan
-        strength = plan.strength.values(at, n, plan.sample_rate)
-        return plan.ramp.values(at, n) * (strength / 100.0)
+        ramp = plan.ramp.values(at, n)
+        if not plan.strength.moves and plan.strength.keyframes[0].value == 100.0:
+            return ramp
+        return ramp * (plan.strength.values(at, n, plan.sample_rate) / 100.0)
 
     def _send(self, at: int, n: int) -> Floats:
-        return self._depth(at, n) * self.plan.edge.values(at, n)
+        edge = self.plan.edge
+        return self._depth(at, n) * edge.values(at, n)
 
     def _engage(
         self, index: int, x: Floats, at: int, depth_of: Callable[[int, int], Floats],
@@ -285,8 +293,8 @@ class Running:
             return fx
         if link.effect.engages == "sweep":
             return engaged_sweep(x, fx, depth)
-        return (1.0 - depth) * x + depth * fx
+        return engaged_blend(x, fx, depth)
 
 
 def _whole(at: int, n: int) -> Floats:
-    return np.ones(n)
+    return constant(1.0, n)

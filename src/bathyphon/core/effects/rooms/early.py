@@ -72,7 +72,7 @@ def workbench() -> Floats:
     return aligned(3 * PAD)
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, inline="always")
 def _tapped(
     ring: Floats, first: int, room: int, write: int, delays: Places, levels: Floats, k: int,
     count: int, m: int, out: Floats,
@@ -101,7 +101,7 @@ def _tapped_moving(
         out[j] += level * (here + (far - whole) * (before - here))
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, inline="always")
 def _passed(
     row: Floats, g: Floats, ring: Floats, first: int, room: int, write: int, length: int, m: int
 ) -> None:  # pragma: no cover - compiled
@@ -119,7 +119,7 @@ def _passed(
         store(row, j, old - h * v)
 
 
-@njit(cache=True, nogil=True)
+@njit(cache=True, nogil=True, inline="always")
 def _closed(ring: Floats, first: int, room: int, write: int) -> None:  # pragma: no cover
     """Repeat a ring's beginning behind its end, so that any stretch can be read in one piece."""
     if write < PAD:

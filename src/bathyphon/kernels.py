@@ -17,20 +17,22 @@ FOLDERS = PACKAGE / "__pycache__"
 PREFIX = "kernels-"
 
 
-def source_digest() -> str:
-    """A digest of all modules that hold kernels."""
+def source_digest(only_kernels: bool = False) -> str:
+    """A digest of what computes sound: of all its modules, or of those that hold kernels."""
     digest = blake2b(digest_size=8)
     for part in ("core", "formats"):
         for path in sorted((PACKAGE / part).rglob("*.py")):
             source = path.read_bytes()
-            if b"numba" in source:
+            if not only_kernels or b"numba" in source:
                 digest.update(path.relative_to(PACKAGE).as_posix().encode() + b"\0" + source)
     return digest.hexdigest()
 
 
 def keep_kernels_apart() -> None:
     """Tell the compiler the folder; to be called before it is first imported."""
-    os.environ.setdefault("NUMBA_CACHE_DIR", str(FOLDERS / f"{PREFIX}{source_digest()}"))
+    os.environ.setdefault(
+        "NUMBA_CACHE_DIR", str(FOLDERS / f"{PREFIX}{source_digest(only_kernels=True)}")
+    )
 
 
 def forget_other_kernels() -> None:

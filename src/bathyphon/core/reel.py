@@ -134,6 +134,7 @@ class Clip(Part):
     speed: Speed = Speed()
     treatment: Chain = Chain()
     enabled: bool = True
+    tie: Samples | None = None
 
     @property
     def end(self) -> int:

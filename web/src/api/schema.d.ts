@@ -665,6 +665,10 @@ export interface components {
             };
             /** Missing Media */
             missing_media: string[];
+            /** Sync */
+            sync: {
+                [key: string]: components["schemas"]["SyncOffset"];
+            };
         };
         /**
          * HistoryEntry
@@ -704,6 +708,23 @@ export interface components {
             derived: components["schemas"]["Derived"];
             undo: components["schemas"]["HistoryEntry"] | null;
             redo: components["schemas"]["HistoryEntry"] | null;
+        };
+        /**
+         * SyncOffset
+         * @description How far a clip is from its place under the picture; positive is late.
+         */
+        SyncOffset: {
+            /** Samples */
+            samples: number;
+            /** Frames */
+            frames: number;
+            /** Ms */
+            ms: number;
+            /**
+             * Eye
+             * @enum {string}
+             */
+            eye: "in sync" | "unnoticed" | "noticed" | "disturbing";
         };
         /**
          * Change

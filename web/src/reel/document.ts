@@ -49,6 +49,7 @@ export interface Clip {
   fade_out?: Ramp;
   treatment?: Chain;
   enabled?: boolean;
+  tie?: number | null;
 }
 
 export interface Track {

@@ -4,7 +4,8 @@ import { create } from 'zustand';
 export type Selection =
   | { kind: 'none' }
   | { kind: 'treatment'; id: string }
-  | { kind: 'clip'; id: string }
+  /** `also` are further clips that are moved, split or removed with it. */
+  | { kind: 'clip'; id: string; also?: string[] }
   | { kind: 'track'; id: string }
   | { kind: 'mix' }
   | { kind: 'range'; track: string; start: number; end: number };
@@ -28,4 +29,16 @@ export const useSelection = create<Selected>()((set) => ({
 export function draggedOn(selection: Selection, track: string) {
   if (selection.kind !== 'range') return undefined;
   return selection.track === track ? selection : undefined;
+}
+
+/** All clips that are selected. */
+export function clipsOf(selection: Selection): string[] {
+  return selection.kind === 'clip' ? [selection.id, ...(selection.also ?? [])] : [];
+}
+
+/** The selection with a clip added, or taken out if it was in. */
+export function withClip(selection: Selection, id: string): Selection {
+  const chosen = clipsOf(selection);
+  const [first, ...also] = chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id];
+  return first ? { kind: 'clip', id: first, also } : { kind: 'none' };
 }

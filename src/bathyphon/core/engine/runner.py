@@ -16,7 +16,7 @@ import numba
 import numpy as np
 import scipy
 
-from bathyphon import __version__
+from bathyphon import ENGINE
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import State
 from bathyphon.core.engine.chain import Hear, Probe, Running
@@ -26,7 +26,7 @@ from bathyphon.core.engine.store import Store
 
 SALT = repr(
     (
-        __version__,
+        ENGINE,
         np.__version__,
         numba.__version__,
         scipy.__version__,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID
 
 from django.contrib.auth.models import User
@@ -48,6 +48,15 @@ class HistoryEntry(Schema):
     account: str
 
 
+class SyncOffset(Schema):
+    """How far a clip is from its place under the picture; positive is late."""
+
+    samples: int
+    frames: float
+    ms: float
+    eye: Literal["in sync", "unnoticed", "noticed", "disturbing"]
+
+
 class Derived(Schema):
     """What follows from a document by computation: lengths in samples, treatments by path."""
 
@@ -55,6 +64,7 @@ class Derived(Schema):
     tails: dict[str, int]
     natural_tails: dict[str, int]
     missing_media: list[str]
+    sync: dict[str, SyncOffset]
 
 
 class ReelState(Schema):

@@ -13,6 +13,7 @@ def derived(account: User, head: Head) -> dict[str, Any]:
     """Lengths and tails of a reel, and the media that are not (yet) there."""
     # The engine takes seconds to import: not before the first reel is opened.
     from bathyphon.core.engine.graph import build_graph
+    from bathyphon.core.sync import offsets
     from bathyphon.server.sound.media import PreparedMedia
 
     media = PreparedMedia(account, head.reel)
@@ -22,4 +23,5 @@ def derived(account: User, head: Head) -> dict[str, Any]:
         "tails": graph.tails,
         "natural_tails": graph.natural_tails,
         "missing_media": media.missing,
+        "sync": offsets(head.reel),
     }

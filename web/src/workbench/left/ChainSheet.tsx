@@ -11,7 +11,9 @@ import { AddEffect } from './AddEffect';
 import { Control } from './Control';
 import { EffectCard } from './EffectCard';
 import { fresh, useClipboard } from './clipboard';
+import { ClipFields } from './ClipFields';
 import { EndBeforeBeat } from './EndBeforeBeat';
+import { FrameField } from './FrameField';
 import { RingOut } from './RingOut';
 import { WaveDrawing } from './WaveDrawing';
 import { StrengthDrawing } from './StrengthDrawing';
@@ -74,6 +76,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
         {span && <StrengthDrawing treatment={span} tail={tail} />}
       </div>
       <div className="sheet-body">
+        {isClip && <ClipFields id={id} />}
         {list.length > 0 && (
           <div className="strength">
             <Control
@@ -211,48 +214,5 @@ function Ramps({ span, id }: { span: Treatment; id: string }) {
         save={(frames) => void edit({ kind: 'set_treatment', id, ramp_out: { frames } })}
       />
     </div>
-  );
-}
-
-function FrameField({
-  label,
-  frames,
-  save,
-}: {
-  label: string;
-  frames: number;
-  save: (frames: number) => void;
-}) {
-  const { clock } = useWorkbench();
-  const [text, setText] = useState<string | undefined>();
-  const finish = () => {
-    const found = /^\s*(\d+(?:[.,]\d+)?)\s*(f|ms|s)?\s*$/.exec(text ?? '');
-    if (found) {
-      const amount = Number(found[1]!.replace(',', '.'));
-      const perFrame = found[2] === 'ms' ? 1000 / clock.framesPerSecond : 1 / clock.framesPerSecond;
-      const wanted = Math.round(found[2] === 'ms' || found[2] === 's' ? amount / perFrame : amount);
-      if (wanted !== frames) save(wanted);
-    }
-    setText(undefined);
-  };
-  return (
-    <label className="frame-field">
-      {label}
-      <input
-        className="number"
-        value={text ?? `${frames} f`}
-        onChange={(e) => setText(e.currentTarget.value)}
-        onFocus={(e) => e.currentTarget.select()}
-        onBlur={finish}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') e.currentTarget.blur();
-          if (e.key === 'Escape') setText(undefined);
-          if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
-            e.preventDefault();
-            save(Math.max(0, frames + (e.key === 'ArrowUp' ? 1 : -1)));
-          }
-        }}
-      />
-    </label>
   );
 }

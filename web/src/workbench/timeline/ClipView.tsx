@@ -1,8 +1,20 @@
-import type { KeyboardEvent } from 'react';
+import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { firstValue, type Clip } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useWorkbench } from '../context';
-import { useSelection } from '../selection';
+import { usePlayer } from '../../player/player';
+import { clipsOf, useSelection, withClip } from '../selection';
+import {
+  clipShape,
+  commandOf,
+  dragged,
+  readoutOf,
+  type ClipPart,
+  type ClipShape,
+} from './clipDrag';
+import { useReadout } from './readout';
+import { snap, snapTargets } from './snap';
+import { SyncBadge } from './SyncBadge';
 import { useView, useX } from './view';
 import { Wave } from './Wave';
 
@@ -10,38 +22,100 @@ interface Props {
   clip: Clip;
   path: string;
   height: number;
+  track: string;
 }
+
+const MOVED_PX = 4;
+/** Narrower clips are moved from their body's upper part alone; there is no room for handles. */
+const GRIPS_FROM = 60;
+const FADES_FROM = 110;
 
 /** Narrower clips show their wave alone; a label of one letter says nothing. */
 const NAMED_FROM = 44;
 
 /** A strip of paper with the wave in ink; fades cut its corners. */
-export function ClipView({ clip, path, height }: Props) {
-  const { clock, media } = useWorkbench();
+export function ClipView({ clip, path, height, track }: Props) {
+  const { clock, media, document, player } = useWorkbench();
   const x = useX();
   const { start, scale, width } = useView();
   const { selection, select } = useSelection();
   const tail = useSession((s) => s.derived?.tails[`${path}.treatment`] ?? 0);
-  const left = x(clip.start);
-  const right = x(clip.start + clip.length);
+  const edit = useSession((s) => s.edit);
+  const show = useReadout((s) => s.show);
+  const [drag, setDrag] = useState<ClipShape | undefined>();
+  const shape = drag ?? clipShape(clip);
+  const left = x(shape.start);
+  const right = x(shape.end);
   if (right + tail / scale < 0 || left > width) return null;
 
   // Only the part in view is drawn, with a margin for scrolling.
-  const from = Math.max(clip.start, start - 100 * scale);
-  const to = Math.min(clip.start + clip.length, start + (width + 100) * scale);
+  // While an edge is dragged the sound inside stays where it is; while all is, it comes along.
+  const inside = drag && drag.end - drag.start === clip.length ? drag.start : clip.start;
+  const from = Math.max(shape.start, start - 100 * scale);
+  const to = Math.min(shape.end, start + (width + 100) * scale);
   const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
   const ready = Boolean(media.get(clip.media)?.info.sound);
-  const chosen = selection.kind === 'clip' && selection.id === clip.id;
+  const chosen = clipsOf(selection).includes(clip.id);
   const effects = (clip.treatment?.effects ?? []).filter((e) => !e.bypass);
-  const head = (clip.fade_in?.length ?? 0) / scale;
-  const foot = (clip.fade_out?.length ?? 0) / scale;
+  const head = shape.head / scale;
+  const foot = shape.foot / scale;
   const w = right - left;
   const choose = () => select({ kind: 'clip', id: clip.id });
   const key = (e: KeyboardEvent) => {
-    if (e.key === 'Enter') {
+    if (e.key === 'Enter' && !e.shiftKey) {
       e.preventDefault();
       choose();
     }
+  };
+  const begin = (part: ClipPart) => (e: PointerEvent<Element>) => {
+    if (e.button !== 0) return;
+    e.preventDefault();
+    e.stopPropagation();
+    const origin = clipShape(clip);
+    const startX = e.clientX;
+    const element = e.currentTarget;
+    element.setPointerCapture(e.pointerId);
+    const targets = snapTargets(document, clock, usePlayer.getState().position, clip.id);
+    const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
+    let latest: ClipShape | undefined;
+    let onTrack: string | undefined;
+    const move = (m: globalThis.PointerEvent) => {
+      const dx = m.clientX - startX;
+      if (!latest && Math.abs(dx) < MOVED_PX && !(part === 'move' && trackAt(m, track))) return;
+      const moved = dragged(part, origin, dx * scale, frame, (s) =>
+        snap(s, targets, clock, scale, m.altKey),
+      );
+      latest = moved.shape;
+      onTrack = part === 'move' ? trackAt(m, track) : undefined;
+      setDrag(latest);
+      const name = document.tracks?.find((t) => t.id === onTrack)?.name;
+      const text = readoutOf(part, latest, clock);
+      show({ sample: moved.at, to: moved.to, text: name ? `${text} · to ${name}` : text });
+    };
+    const up = () => {
+      element.removeEventListener('pointermove', move as EventListener);
+      element.removeEventListener('pointerup', up);
+      element.removeEventListener('pointercancel', up);
+      show(undefined);
+      if (!latest) {
+        if (e.shiftKey) select(withClip(selection, clip.id));
+        else {
+          const lane = element.closest('[data-track]')?.getBoundingClientRect();
+          const here = start + (startX - (lane?.left ?? 0)) * scale;
+          player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, here))));
+          choose();
+        }
+        return;
+      }
+      if (!chosen) choose();
+      const ids = chosen ? clipsOf(selection) : [clip.id];
+      const command = commandOf(part, clip, ids, latest, clock, onTrack);
+      if (command) void edit(command).then(() => setDrag(undefined));
+      else setDrag(undefined);
+    };
+    element.addEventListener('pointermove', move as EventListener);
+    element.addEventListener('pointerup', up);
+    element.addEventListener('pointercancel', up);
   };
   const label = `Clip ${clip.name ?? ''}, ${clock.timecode(clip.start)} to ${clock.timecode(clip.start + clip.length)}`;
   return (
@@ -60,10 +134,10 @@ export function ClipView({ clip, path, height }: Props) {
         onKeyDown={key}
       >
         {ready && to > from ? (
-          <div className="clip-wave" style={{ left: (from - clip.start) / scale }}>
+          <div className="clip-wave" style={{ left: (from - shape.start) / scale }}>
             <Wave
               media={clip.media}
-              from={(clip.source_start ?? 0) + from - clip.start}
+              from={(clip.source_start ?? 0) + from - inside}
               samples={to - from}
               width={(to - from) / scale}
               height={height - 2}
@@ -88,6 +162,36 @@ export function ClipView({ clip, path, height }: Props) {
             {clip.name}
           </span>
         )}
+        <SyncBadge clip={clip.id} room={w} />
+        <span className="clip-bar" data-grip="clip-move" onPointerDown={begin('move')} />
+        {w >= GRIPS_FROM && (
+          <>
+            <span
+              className="grip clip-start"
+              data-grip="clip-start"
+              onPointerDown={begin('start')}
+            />
+            <span className="grip clip-end" data-grip="clip-end" onPointerDown={begin('end')} />
+          </>
+        )}
+        {chosen && w >= FADES_FROM && (
+          <>
+            <span
+              className="grip fade"
+              data-grip="fade-in"
+              style={{ left: Math.max(12, head) }}
+              title="Fade in"
+              onPointerDown={begin('fade-in')}
+            />
+            <span
+              className="grip fade"
+              data-grip="fade-out"
+              style={{ left: w - Math.max(12, foot) }}
+              title="Fade out"
+              onPointerDown={begin('fade-out')}
+            />
+          </>
+        )}
       </div>
       {effects.length > 0 && (
         <div
@@ -102,6 +206,15 @@ export function ClipView({ clip, path, height }: Props) {
       {tail > 0 && <Contours left={right} width={tail / scale} top={height + 4} height={26} />}
     </>
   );
+}
+
+/** The track under the pointer, if it is another one. */
+function trackAt(e: globalThis.PointerEvent, own: string): string | undefined {
+  const found = window.document
+    .elementsFromPoint(e.clientX, e.clientY)
+    .find((element) => element instanceof HTMLElement && element.dataset['track']);
+  const id = (found as HTMLElement | undefined)?.dataset['track'];
+  return id === own ? undefined : id;
 }
 
 /** The ring-out: contour lines that rise as the sound dies away. */

@@ -6,7 +6,7 @@ import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { useWorkbench } from '../context';
 import { useBeats, useBeatsShown } from '../found';
-import { draggedOn, useSelection } from '../selection';
+import { draggedOn, useSelection, withClip } from '../selection';
 import { ChainButton } from './ChainButton';
 import { ClipView } from './ClipView';
 import { useReadout } from './readout';
@@ -80,7 +80,8 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
       show(undefined);
       if (dragging) return;
       player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, sampleAt(startX)))));
-      select(clip ? { kind: 'clip', id: clip } : { kind: 'none' });
+      if (clip && e.shiftKey) select(withClip(selection, clip));
+      else select(clip ? { kind: 'clip', id: clip } : { kind: 'none' });
     };
     element.addEventListener('pointermove', move);
     element.addEventListener('pointerup', up);
@@ -136,7 +137,12 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
       <div className="lane" ref={lane} onPointerDown={down} data-track={track.id}>
         {(track.clips ?? []).map((clip, c) => (
           <div className="clip-place" key={clip.id} style={{ top: TOP }}>
-            <ClipView clip={clip} path={`tracks.${index}.clips.${c}`} height={CLIP} />
+            <ClipView
+              clip={clip}
+              path={`tracks.${index}.clips.${c}`}
+              height={CLIP}
+              track={track.id}
+            />
           </div>
         ))}
         {treatments.map((t, f) => (

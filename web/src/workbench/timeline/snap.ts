@@ -30,6 +30,7 @@ export function snapTargets(
     targets.push({ sample: marker.at, name: marker.label || 'marker' });
   for (const track of document.tracks ?? []) {
     for (const clip of track.clips ?? []) {
+      if (clip.id === except) continue;
       targets.push({ sample: clip.start, name: 'clip' });
       targets.push({ sample: clip.start + clip.length, name: 'clip end' });
     }

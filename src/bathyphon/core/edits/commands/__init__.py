@@ -6,6 +6,17 @@ from typing import Annotated, Any
 
 from pydantic import Field, TypeAdapter, ValidationError
 
+from bathyphon.core.edits.commands.clips import (
+    CopyClips,
+    JoinClips,
+    MoveClips,
+    RemoveClips,
+    SlipClip,
+    SplitClips,
+    SyncClips,
+    TieClips,
+    TrimClip,
+)
 from bathyphon.core.edits.commands.cuts import AddCut, MoveCut, NameShot, RemoveCut, SetCuts
 from bathyphon.core.edits.commands.effects import (
     AddEffect,
@@ -61,6 +72,15 @@ Command = (
     | AddClip
     | SetClip
     | RemoveClip
+    | MoveClips
+    | TrimClip
+    | SlipClip
+    | SplitClips
+    | JoinClips
+    | CopyClips
+    | RemoveClips
+    | TieClips
+    | SyncClips
     | AddTreatment
     | SetTreatment
     | RemoveTreatment

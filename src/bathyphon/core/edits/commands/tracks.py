@@ -14,8 +14,9 @@ from bathyphon.core.edits.commands.base import (
     set_values,
     words_of,
 )
+from bathyphon.core.edits.crossfades import crossfades
 from bathyphon.core.edits.find import clip_path, track_path
-from bathyphon.core.edits.patch import Patch, pointer
+from bathyphon.core.edits.patch import Patch, apply_patch, pointer
 from bathyphon.core.reel import Document
 
 
@@ -72,7 +73,12 @@ class AddClip(EditCommand):
     clip: Part
 
     def patch(self, document: Document, clock: Clock) -> Patch:
-        return append_to(document, track_path(document, self.track), "clips", self.clip)
+        track = track_path(document, self.track)
+        steps = append_to(document, track, "clips", self.clip)
+        if isinstance(self.clip.get("start"), int) and isinstance(self.clip.get("length"), int):
+            document, _ = apply_patch(document, steps)
+            steps += crossfades(document, track)
+        return steps
 
     def title(self, document: Document) -> str:
         return f"add clip {self.clip.get('name', '')}".strip()

@@ -1,0 +1,67 @@
+"""Crossfades that write themselves: clips that come to overlap fade into each other.
+
+They are ordinary fades, marked ``auto``; they follow the overlap and go with it. A fade that was set
+by hand is left alone.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from bathyphon.core.edits.commands.base import set_values
+from bathyphon.core.edits.find import Path, at
+from bathyphon.core.edits.patch import Patch, pointer
+from bathyphon.core.reel import Document
+
+Clip = dict[str, Any]
+
+
+def crossfades(document: Document, track: Path) -> Patch:
+    """The patch that makes the crossfades of a track true.
+
+    Between parts of one file the gains add to 1, between different files the powers do.
+    """
+    clips = list(enumerate(at(document, track).get("clips", [])))
+    clips.sort(key=lambda item: item[1]["start"])
+    wanted: dict[tuple[int, str], dict[str, Any]] = {}
+    latest: tuple[int, Clip] | None = None
+    for index, clip in clips:
+        if latest is not None:
+            overlap = _overlap(latest[1], clip)
+            if overlap:
+                shape = "linear" if latest[1]["media"] == clip["media"] else "equal_power"
+                fade = {"length": overlap, "shape": shape, "auto": True}
+                wanted[latest[0], "fade_out"] = fade
+                wanted[index, "fade_in"] = fade
+        if latest is None or _end(clip) > _end(latest[1]):
+            latest = (index, clip)
+    steps: Patch = []
+    for index, clip in clips:
+        for key in ("fade_in", "fade_out"):
+            steps += _step(document, (*track, "clips", index), clip, key, wanted.get((index, key)))
+    return steps
+
+
+def _step(
+    document: Document, path: Path, clip: Clip, key: str, wanted: dict[str, Any] | None
+) -> Patch:
+    old = clip.get(key, {})
+    own = old.get("auto", False)
+    if wanted and (own or not old.get("length", 0)):
+        other = clip.get("fade_out" if key == "fade_in" else "fade_in", {})
+        room = clip["length"] - (0 if other.get("auto") else other.get("length", 0))
+        return set_values(document, path, {key: wanted}) if wanted["length"] <= room else []
+    if own and not wanted:
+        return [{"op": "remove", "path": pointer(*path, key)}]
+    return []
+
+
+def _end(clip: Clip) -> int:
+    return int(clip["start"] + clip["length"])
+
+
+def _overlap(first: Clip, second: Clip) -> int:
+    """Samples in which two clips overlap, if the later one goes on when the earlier has ended."""
+    if _end(second) <= _end(first) or second["start"] == first["start"]:
+        return 0
+    return max(0, _end(first) - int(second["start"]))

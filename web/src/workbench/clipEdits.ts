@@ -1,0 +1,96 @@
+/** What is done to the selected clips, by keys and by menu. */
+import { useMemo } from 'react';
+import { usePlayer } from '../player/player';
+import type { Clip, ReelDocument } from '../reel/document';
+import { useSession } from '../reel/session';
+import { newId } from '../ui/ids';
+import { useWorkbench } from './context';
+import { clipsOf, useSelection } from './selection';
+
+/** Clips that have been copied, by their ids in this reel. */
+let copied: string[] = [];
+
+export function useClipEdits() {
+  const { clock } = useWorkbench();
+  return useMemo(() => {
+    const { getState: session } = useSession;
+    const { getState: selected } = useSelection;
+    const chosen = () => present(session().document, clipsOf(selected().selection));
+    const here = () => clock.frameOfSample(usePlayer.getState().position);
+    const pick = (ids: string[]) => {
+      const [id, ...also] = ids;
+      if (id) selected().select({ kind: 'clip', id, also });
+    };
+    const copyTo = async (clips: Clip[], at: object) => {
+      const fresh = clips.map(() => newId('c'));
+      const ids = clips.map((c) => c.id);
+      if (await session().edit({ kind: 'copy_clips', ids, new: fresh, at })) pick(fresh);
+    };
+    return {
+      any: () => chosen().length > 0,
+      nudge: (frames: number) => {
+        const ids = chosen().map((c) => c.id);
+        if (ids.length) void session().edit({ kind: 'move_clips', ids, frames });
+      },
+      /** Split the selected clips at the playhead; without a selection, all that lie under it. */
+      split: () => {
+        const at = clock.sampleOfFrame(here());
+        const own = chosen();
+        const clips = (own.length ? own : all(session().document)).filter(
+          (c) => c.start < at && at < c.start + c.length,
+        );
+        if (!clips.length) return;
+        const ids = clips.map((c) => c.id);
+        const fresh = clips.map(() => newId('c'));
+        void session()
+          .edit({ kind: 'split_clips', ids, new: fresh, at: { frame: here() } })
+          .then((done) => done && pick(fresh));
+      },
+      /** Join two selected clips, or the selected one with the one that begins at its end. */
+      join: () => {
+        const [first, second] = chosen();
+        if (!first) return;
+        const end = first.start + first.length;
+        const next =
+          second ?? neighbours(session().document, first.id).find((c) => c.start === end);
+        if (next) void session().edit({ kind: 'join_clips', ids: [first.id, next.id] });
+      },
+      duplicate: () => {
+        const clips = chosen();
+        if (!clips.length) return;
+        const end = Math.max(...clips.map((c) => c.start + c.length));
+        void copyTo(clips, { sample: end });
+      },
+      copy: () => {
+        copied = chosen().map((c) => c.id);
+      },
+      paste: () => {
+        const clips = present(session().document, copied);
+        if (clips.length) void copyTo(clips, { frame: here() });
+      },
+      tie: (tied: boolean) => {
+        const ids = chosen().map((c) => c.id);
+        if (ids.length) void session().edit({ kind: 'tie_clips', ids, tied });
+      },
+      remove: (closeGap: boolean) => {
+        const ids = chosen().map((c) => c.id);
+        if (!ids.length) return;
+        selected().select({ kind: 'none' });
+        void session().edit({ kind: 'remove_clips', ids, close_gap: closeGap });
+      },
+    };
+  }, [clock]);
+}
+
+function all(document: ReelDocument | undefined): Clip[] {
+  return (document?.tracks ?? []).flatMap((t) => t.clips ?? []);
+}
+
+function present(document: ReelDocument | undefined, ids: string[]): Clip[] {
+  const clips = new Map(all(document).map((c) => [c.id, c]));
+  return ids.flatMap((id) => clips.get(id) ?? []);
+}
+
+function neighbours(document: ReelDocument | undefined, id: string): Clip[] {
+  return (document?.tracks ?? []).find((t) => t.clips?.some((c) => c.id === id))?.clips ?? [];
+}

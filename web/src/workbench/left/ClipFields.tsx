@@ -1,0 +1,153 @@
+import { Button, Menu, Switch } from '@mantine/core';
+import type { Clip } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { readMoment } from '../../time/moment';
+import { useClipEdits } from '../clipEdits';
+import { useWorkbench } from '../context';
+import { useSelection } from '../selection';
+import { byHand } from '../timeline/clipDrag';
+import { syncText } from '../timeline/SyncBadge';
+import { Control } from './Control';
+import { FrameField } from './FrameField';
+import { TextField } from './TextField';
+
+/** Where a clip lies, how loud it is, how it fades, and whether it fits the picture. */
+export function ClipFields({ id }: { id: string }) {
+  const { clock, document, player } = useWorkbench();
+  const { edit, derived } = useSession();
+  const selection = useSelection((s) => s.selection);
+  const edits = useClipEdits();
+  const clip = (document.tracks ?? []).flatMap((t) => t.clips ?? []).find((c) => c.id === id);
+  if (!clip) return null;
+  const end = clip.start + clip.length;
+  const sync = derived?.sync[id];
+  const count = selection.kind === 'clip' ? 1 + (selection.also?.length ?? 0) : 1;
+  const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
+  const place = (text: string, here: number, edge?: 'start' | 'end') => {
+    const to = readMoment(clock, text, here);
+    if (to === undefined) return;
+    if (edge) void edit({ kind: 'trim_clip', id, edge, to: { sample: to } });
+    else void edit({ kind: 'move_clips', ids: [id], samples: to - clip.start });
+  };
+  const fade = (key: 'fade_in' | 'fade_out', length: number) =>
+    void edit({ kind: 'set_clip', id, [key]: byHand(clip[key], length) });
+  return (
+    <div className="clip-fields">
+      <div className="clip-row">
+        <label className="frame-field">
+          Begins
+          <TextField
+            label="Begins at"
+            value={clock.timecode(clip.start)}
+            placeholder="timecode"
+            save={(text) => place(text, clip.start)}
+          />
+        </label>
+        <label className="frame-field">
+          Ends
+          <TextField
+            label="Ends at"
+            value={clock.timecode(end)}
+            placeholder="timecode"
+            save={(text) => place(text, end, 'end')}
+          />
+        </label>
+      </div>
+      <Control
+        parameter={LEVEL}
+        value={clip.gain_db ?? 0}
+        reset={() => void edit({ kind: 'set_clip', id, gain_db: 0 })}
+        preview={(v) => player.setProvisional([{ kind: 'set_clip', id, gain_db: v }])}
+        commit={(v) => void edit({ kind: 'set_clip', id, gain_db: v })}
+      />
+      <div className="ramps">
+        <FrameField
+          label="Fade in"
+          frames={frames(clip.start, clip.start + (clip.fade_in?.length ?? 0))}
+          save={(n) => fade('fade_in', inSamples(clip, n, 'start'))}
+        />
+        <FrameField
+          label="Fade out"
+          frames={frames(end - (clip.fade_out?.length ?? 0), end)}
+          save={(n) => fade('fade_out', inSamples(clip, n, 'end'))}
+        />
+      </div>
+      {sync && (
+        <p className="sync-line" data-eye={sync.eye}>
+          <span>{syncText(sync)}</span>
+          {sync.samples !== 0 && (
+            <Button
+              size="compact-xs"
+              variant="default"
+              onClick={() => void edit({ kind: 'sync_clips', ids: [id] })}
+            >
+              Back into sync
+            </Button>
+          )}
+        </p>
+      )}
+      <div className="clip-row">
+        <Switch
+          size="xs"
+          label="Plays"
+          checked={clip.enabled !== false}
+          onChange={(e) => void edit({ kind: 'set_clip', id, enabled: e.currentTarget.checked })}
+        />
+        <Menu position="bottom-end">
+          <Menu.Target>
+            <Button size="compact-xs" variant="default">
+              {count > 1 ? `${count} clips ▾` : 'Clip ▾'}
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item rightSection={<kbd>Shift+Enter</kbd>} onClick={edits.split}>
+              Split at the playhead
+            </Menu.Item>
+            <Menu.Item rightSection={<kbd>Ctrl+J</kbd>} onClick={edits.join}>
+              Join with the next
+            </Menu.Item>
+            <Menu.Item rightSection={<kbd>Ctrl+D</kbd>} onClick={edits.duplicate}>
+              Duplicate
+            </Menu.Item>
+            <Menu.Item onClick={() => edits.tie(clip.tie == null)}>
+              {clip.tie == null ? 'Tie to the picture as it lies' : 'Untie from the picture'}
+            </Menu.Item>
+            <Menu.Divider />
+            <Menu.Item rightSection={<kbd>Delete</kbd>} onClick={() => edits.remove(false)}>
+              Remove
+            </Menu.Item>
+            <Menu.Item rightSection={<kbd>Shift+Delete</kbd>} onClick={() => edits.remove(true)}>
+              Remove and close the gap
+            </Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+      </div>
+    </div>
+  );
+
+  function inSamples(c: Clip, count: number, edge: 'start' | 'end') {
+    const at = edge === 'start' ? c.start : c.start + c.length;
+    const frame = clock.frameOfSample(at);
+    const wanted =
+      edge === 'start'
+        ? clock.sampleOfFrame(frame + count) - clock.sampleOfFrame(frame)
+        : clock.sampleOfFrame(frame) - clock.sampleOfFrame(Math.max(0, frame - count));
+    return Math.min(wanted, c.length);
+  }
+}
+
+const LEVEL = {
+  id: 'gain_db',
+  label: 'Level',
+  unit: 'dB',
+  low: -60,
+  high: 24,
+  scale: 'db',
+  default: 0,
+  neutral: 0,
+  follows: '',
+  help: 'Level of the clip, before its treatment.',
+  movable: true,
+  whole: false,
+  choices: [],
+};

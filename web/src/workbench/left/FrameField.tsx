@@ -1,0 +1,46 @@
+import { useState } from 'react';
+import { useWorkbench } from '../context';
+
+/** A length in frames; typed in frames, milliseconds or seconds, nudged with arrow keys. */
+export function FrameField({
+  label,
+  frames,
+  save,
+}: {
+  label: string;
+  frames: number;
+  save: (frames: number) => void;
+}) {
+  const { clock } = useWorkbench();
+  const [text, setText] = useState<string | undefined>();
+  const finish = () => {
+    const found = /^\s*(\d+(?:[.,]\d+)?)\s*(f|ms|s)?\s*$/.exec(text ?? '');
+    if (found) {
+      const amount = Number(found[1]!.replace(',', '.'));
+      const perFrame = found[2] === 'ms' ? 1000 / clock.framesPerSecond : 1 / clock.framesPerSecond;
+      const wanted = Math.round(found[2] === 'ms' || found[2] === 's' ? amount / perFrame : amount);
+      if (wanted !== frames) save(wanted);
+    }
+    setText(undefined);
+  };
+  return (
+    <label className="frame-field">
+      {label}
+      <input
+        className="number"
+        value={text ?? `${frames} f`}
+        onChange={(e) => setText(e.currentTarget.value)}
+        onFocus={(e) => e.currentTarget.select()}
+        onBlur={finish}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') e.currentTarget.blur();
+          if (e.key === 'Escape') setText(undefined);
+          if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
+            e.preventDefault();
+            save(Math.max(0, frames + (e.key === 'ArrowUp' ? 1 : -1)));
+          }
+        }}
+      />
+    </label>
+  );
+}

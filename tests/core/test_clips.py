@@ -1,4 +1,4 @@
-"""Clips: moved by frames, trimmed, divided and joined, copied, removed with or without their gap."""
+"""Clips: moved by frames, trimmed, divided, joined, copied, removed with or without their gap."""
 
 import copy
 from fractions import Fraction

@@ -1,7 +1,7 @@
 """Crossfades that write themselves: clips that come to overlap fade into each other.
 
-They are ordinary fades, marked ``auto``; they follow the overlap and go with it. A fade that was set
-by hand is left alone.
+They are ordinary fades, marked ``auto``; they follow the overlap and go with it. A fade that was
+set by hand is left alone.
 """
 
 from __future__ import annotations

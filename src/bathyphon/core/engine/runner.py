@@ -16,17 +16,17 @@ import numba
 import numpy as np
 import scipy
 
-from bathyphon import ENGINE
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import State
 from bathyphon.core.engine.chain import Hear, Probe, Running
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.nodes import ClipNode, LevelNode, Node, TreatedNode
 from bathyphon.core.engine.store import Store
+from bathyphon.version import __version__
 
 SALT = repr(
     (
-        ENGINE,
+        __version__,
         np.__version__,
         numba.__version__,
         scipy.__version__,

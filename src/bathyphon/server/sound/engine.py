@@ -12,6 +12,7 @@ from uuid import UUID
 import numpy as np
 from django.contrib.auth.models import User
 
+from bathyphon import ENGINE
 from bathyphon.core.curves import Floats
 from bathyphon.core.edits import apply_edit, parse_command
 from bathyphon.core.engine.graph import Graph, build_graph
@@ -70,7 +71,7 @@ class ReelEngine:
             runner, graph = self._graph(account, head, side, provisional)
             rate = runner.grid
             runner.wanted = wanted
-            key = runner.key(graph.out, index).hex()
+            key = f"{ENGINE}-{runner.key(graph.out, index).hex()}"
             samples = max(0, min(rate, graph.length - index * rate))
             key = f"{key}-{samples}"
             if key == have:

@@ -7,7 +7,9 @@ import numpy as np
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.render import render
-from bathyphon.core.reel import FORMAT, VERSION, read_reel
+from bathyphon.core.engine.runner import Runner
+from bathyphon.core.engine.store import Store
+from bathyphon.core.reel import FORMAT, VERSION, Reel, read_reel
 from bathyphon.formats.conform import Sound
 from bathyphon.formats.wav import dither
 from bathyphon.kernels import forget_other_kernels
@@ -29,13 +31,12 @@ class _Noise:
         return np.random.default_rng(1).standard_normal((2, stop - start)).astype(np.float32)
 
 
-def warm_up() -> None:
-    """Run every effect, with a value that moves, over 100 ms."""
-    forget_other_kernels()
-    moving = {"keyframes": [{"at": 0, "value": 0, "ease": "hold"}, {"at": 2400, "value": 100}]}
+def _reel(*kinds: str) -> Reel:
+    """A reel of one clip whose middle is treated, with values that move."""
     # What runs only if it is asked for.
     asked = {"eq": {"bands": [{}]}, "echo": {"glide": "fade"}}
-    chain = [{"id": kind, "kind": kind, "params": asked.get(kind, {})} for kind in EFFECTS]
+    moving = {"keyframes": [{"at": 0, "value": 0, "ease": "hold"}, {"at": 2400, "value": 100}]}
+    chain = [{"id": kind, "kind": kind, "params": asked.get(kind, {})} for kind in kinds]
     span = {"id": "f", "start": 0, "length": 4800, "effects": chain, "strength": moving}
     track = {
         "id": "t",
@@ -43,7 +44,7 @@ def warm_up() -> None:
         "clips": [{"id": "c", "media": "m", "start": 0, "length": 4800}],
         "treatments": [span],
     }
-    reel = read_reel(
+    return read_reel(
         {
             "format": FORMAT,
             "version": VERSION,
@@ -53,9 +54,20 @@ def warm_up() -> None:
             "tracks": [track],
         }
     )
+
+
+def warm_up() -> None:
+    """Run every effect over 100 ms, in a chain as a render does, and alone as the player does."""
+    forget_other_kernels()
     media = _Noise()
-    for _ in render(build_graph(reel, media), media):
+    for _ in render(build_graph(_reel(*EFFECTS), media), media):
         pass
+    # What is remembered cannot be written to: for the compiler that is another type.
+    for kind in EFFECTS:
+        graph = build_graph(_reel(kind), media)
+        runner = Runner(media, 2400, Store())
+        for chunk in range(2):
+            runner.output(graph.out, chunk)
     dither(0, 8)
 
 

@@ -17,14 +17,24 @@ def grip(bench, what):
     return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
 
-def pulled(bench, what, frames):
+def pulled(bench, made, what, frames):
     """Drag a handle by about so many frames, with nothing snapping."""
     x, y = grip(bench, what)
+    (clip,) = voice(made)
+    shown = bench.page.locator("[data-clip=c-voice]").bounding_box()["width"]
     bench.page.keyboard.down("Alt")
-    bench.drag(x, y, x + bench.x_of_frame(frames) - bench.x_of_frame(0))
+    bench.drag(x, y, x + shown * frames * FRAME / clip["length"])
     bench.page.keyboard.up("Alt")
     bench.page.wait_for_timeout(200)
     bench.saved()
+
+
+def go_to(bench, frame):
+    """Type where the playhead shall be."""
+    field = bench.page.get_by_placeholder("Go to +12f")
+    field.fill(str(frame))
+    field.press("Enter")
+    assert bench.frame() == frame
 
 
 def closer(bench):
@@ -38,10 +48,10 @@ def closer(bench):
 def test_a_clip_is_moved_trimmed_and_faded_by_its_handles_and_heard_so(bench, made, tmp_path):
     closer(bench)
     (before,) = voice(made)
-    pulled(bench, "clip-end", -12)
-    pulled(bench, "clip-start", 8)
-    pulled(bench, "fade-in", 10)
-    pulled(bench, "clip-move", 20)
+    pulled(bench, made, "clip-end", -12)
+    pulled(bench, made, "clip-start", 8)
+    pulled(bench, made, "fade-in", 10)
+    pulled(bench, made, "clip-move", 20)
     (after,) = voice(made)
     trimmed = after["source_start"]
     assert 5 * FRAME < trimmed < 11 * FRAME
@@ -52,7 +62,7 @@ def test_a_clip_is_moved_trimmed_and_faded_by_its_handles_and_heard_so(bench, ma
     assert moved % FRAME == 0
     assert 16 * FRAME < moved < 24 * FRAME
     bench.start_listening()
-    bench.go_to(after["start"] // FRAME - 5)
+    go_to(bench, after["start"] // FRAME - 5)
     bench.heard()
     bench.play()
     bench.page.wait_for_timeout(1500)
@@ -67,7 +77,7 @@ def test_clips_are_divided_joined_copied_and_removed_by_keys_and_all_is_undone(b
     closer(bench)
     page = bench.page
     start = made.document
-    bench.go_to(150)
+    go_to(bench, 150)
     page.locator("[data-clip=c-voice]").focus()
     page.keyboard.press("Shift+Enter")
     page.wait_for_function("document.querySelectorAll('[data-track=voice] [data-clip]').length==2")

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
+
 import numpy as np
 
 from bathyphon.core.effects import EFFECTS
@@ -31,10 +34,12 @@ class _Noise:
         return np.random.default_rng(1).standard_normal((2, stop - start)).astype(np.float32)
 
 
-def _reel(*kinds: str) -> Reel:
+ASKED = {"eq": {"bands": [{}]}, "echo": {"glide": "fade"}, "muffle": {"level_db": -3, "width": 90}}
+"""What runs only if it is asked for."""
+
+
+def _reel(*kinds: str, asked: Mapping[str, Any]) -> Reel:
     """A reel of one clip whose middle is treated, with values that move."""
-    # What runs only if it is asked for.
-    asked = {"eq": {"bands": [{}]}, "echo": {"glide": "fade"}}
     moving = {"keyframes": [{"at": 0, "value": 0, "ease": "hold"}, {"at": 2400, "value": 100}]}
     chain = [{"id": kind, "kind": kind, "params": asked.get(kind, {})} for kind in kinds]
     span = {"id": "f", "start": 0, "length": 4800, "effects": chain, "strength": moving}
@@ -60,11 +65,11 @@ def warm_up() -> None:
     """Run every effect over 100 ms, in a chain as a render does, and alone as the player does."""
     forget_other_kernels()
     media = _Noise()
-    for _ in render(build_graph(_reel(*EFFECTS), media), media):
+    for _ in render(build_graph(_reel(*EFFECTS, asked=ASKED), media), media):
         pass
     # What is remembered cannot be written to: for the compiler that is another type.
     for kind in EFFECTS:
-        graph = build_graph(_reel(kind), media)
+        graph = build_graph(_reel(kind, asked={"eq": ASKED["eq"]}), media)
         runner = Runner(media, 2400, Store())
         for chunk in range(2):
             runner.output(graph.out, chunk)

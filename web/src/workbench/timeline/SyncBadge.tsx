@@ -1,6 +1,6 @@
 import { useSession } from '../../reel/session';
 
-const ROOM_PX = 70;
+const ROOM_PX = 150;
 
 /** By how many frames a clip's sound is out against its picture; nothing if it is in sync. */
 export function SyncBadge({ clip, room }: { clip: string; room: number }) {

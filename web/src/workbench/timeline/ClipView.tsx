@@ -158,7 +158,10 @@ export function ClipView({ clip, path, height, track }: Props) {
           </svg>
         )}
         {w >= NAMED_FROM && (
-          <span className="clip-name" style={{ left: Math.max(6, 6 - left, head > 1 ? head + 12 : 0) }}>
+          <span
+            className="clip-name"
+            style={{ left: Math.max(6, 6 - left, head > 1 ? head + 12 : 0) }}
+          >
             {clip.name}
           </span>
         )}

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from bathyphon.core.curves import Curve, Keyframe
+from bathyphon.core.curves import Curve, Keyframe, shared_constants
 from bathyphon.core.effects import EFFECTS
 from reels import noise
 
@@ -104,3 +104,15 @@ def test_at_its_neutral_settings_a_sweep_changes_next_to_nothing(kind):
     y = effect.make(effect.settings({}, RATE)).process(x.copy(), 0, np.zeros(N))
     # A low-pass at 20 kHz is there, hence not the same bits; the level must be.
     assert abs(20 * np.log10(y.std() / x.std())) < 1.0
+
+
+@pytest.mark.parametrize("kind", EFFECTS)
+def test_no_effect_writes_to_values_that_are_shared(kind):
+    """Parameters that never move are one array for all: who wrote to it would change others."""
+    effect = EFFECTS[kind]
+    settings = moving(effect, 1) if effect.group else effect.settings({}, RATE)
+    run(effect, settings, noise(4000, 5, 0.3).astype(np.float64), 1000)
+    held = shared_constants()
+    assert held
+    for value, array in held.items():
+        assert (array == value).all(), value

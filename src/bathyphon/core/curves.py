@@ -50,6 +50,26 @@ def _clipped(start: int, a: int, b: int, count: int) -> tuple[int, int]:  # prag
 
 
 @njit(cache=True, nogil=True)
+def _held(
+    start: int, at: NDArray[np.int64], value: Floats, shape: NDArray[np.int64], out: Floats
+) -> None:  # pragma: no cover - compiled
+    """Before the first keyframe, on hold and from the last one on the value stays.
+
+    Every other segment begins with its keyframe's very value.
+    """
+    last = at.size - 1
+    first, _ = _clipped(start, at[0], at[0], out.size)
+    out[:first] = value[0]
+    for segment in range(last + 1):
+        stays = segment == last or shape[segment] == 5
+        end = at[segment] + 1
+        if stays:
+            end = at[segment + 1] if segment < last else start + out.size
+        lo, hi = _clipped(start, at[segment], end, out.size)
+        out[lo:hi] = value[segment]
+
+
+@njit(cache=True, nogil=True)
 def _interpolated(
     start: int,
     at: NDArray[np.int64],
@@ -58,17 +78,12 @@ def _interpolated(
     bend: Floats,
     out: Floats,
 ) -> None:  # pragma: no cover - compiled
-    """Between keyframes by their shapes; before, after and on hold the value stays."""
-    last = at.size - 1
-    first, _ = _clipped(start, at[0], at[0], out.size)
-    out[:first] = value[0]
-    for segment in range(last + 1):
-        end = at[segment + 1] if segment < last else start + out.size
-        lo, hi = _clipped(start, at[segment], end, out.size)
-        here = value[segment]
-        if segment == last or shape[segment] == 5:
-            out[lo:hi] = here
+    """What lies between keyframes, by their shapes."""
+    for segment in range(at.size - 1):
+        if shape[segment] == 5:
             continue
+        lo, hi = _clipped(start, at[segment], at[segment + 1], out.size)
+        here = value[segment]
         span = value[segment + 1] - here
         length = at[segment + 1] - at[segment]
         offset = start - at[segment]
@@ -82,7 +97,7 @@ def _interpolated(
 
 
 @njit(cache=True, nogil=True)
-def _settled(
+def _glided(
     start: int,
     at: NDArray[np.int64],
     value: Floats,
@@ -90,30 +105,24 @@ def _settled(
     glide: int,
     out: Floats,
 ) -> None:  # pragma: no cover - compiled
-    """The very values at keyframes and where nothing moves; from a hold to the next a glide.
-
-    A value that was held until a keyframe steps there: a step is a short glide.
-    """
-    last = at.size - 1
-    first, _ = _clipped(start, at[0], at[0], out.size)
-    out[:first] = value[0]
-    for segment in range(last + 1):
-        end = at[segment + 1] if segment < last else start + out.size
+    """A value that was held until a keyframe steps there: a step is a short glide."""
+    for segment in range(1, at.size):
+        if shape[segment - 1] != 5:
+            continue
+        end = at[segment] + glide
+        if segment + 1 < at.size:
+            end = min(end, at[segment + 1])
+        before = value[segment - 1]
         lo, hi = _clipped(start, at[segment], end, out.size)
-        if segment == last or shape[segment] == 5:
-            out[lo:hi] = value[segment]
-        elif lo < hi and start + lo == at[segment]:
-            out[lo] = value[segment]
-        if segment > 0 and shape[segment - 1] == 5:
-            before = value[segment - 1]
-            lo, hi = _clipped(start, at[segment], min(end, at[segment] + glide), out.size)
-            for k in range(lo, hi):
-                s = shape_at(1, 0.0, (start + k - at[segment]) / glide)
-                out[k] = before + s * (out[k] - before)
+        for k in range(lo, hi):
+            s = shape_at(1, 0.0, (start + k - at[segment]) / glide)
+            out[k] = before + s * (out[k] - before)
 
 
 _constants: dict[float, Floats] = {}
-MOST_CONSTANTS = 256
+MOST_CONSTANTS = 64
+LONGEST_CONSTANT = 1 << 16
+"""Samples of a whole render's block; more than that is made anew, so that little memory is held."""
 
 
 def constant(value: float, count: int) -> Floats:
@@ -121,12 +130,19 @@ def constant(value: float, count: int) -> Floats:
 
     Most parameters never move: filling new memory with them cost as much as some effects.
     """
+    if count > LONGEST_CONSTANT:
+        return np.full(count, value)
     held = _constants.get(value)
     if held is None or held.size < count:
         if len(_constants) >= MOST_CONSTANTS:
             _constants.clear()
         held = _constants[value] = np.full(count, value)
     return held[:count]
+
+
+def shared_constants() -> dict[float, Floats]:
+    """What :func:`constant` holds, by value: every one of them must still be constant."""
+    return _constants
 
 
 def still(values: Floats) -> Floats:
@@ -202,11 +218,14 @@ class Curve:
         at, value, shape, bend = self._columns
         out = np.empty(count)
         if self.scale == "log":
-            _interpolated(start, at, np.log(value), shape, bend, out)
+            logarithm = np.log(value)
+            _held(start, at, logarithm, shape, out)
+            _interpolated(start, at, logarithm, shape, bend, out)
             np.exp(out, out=out)
         else:
             _interpolated(start, at, value, shape, bend, out)
-        _settled(start, at, value, shape, glide_samples(sample_rate), out)
+        _held(start, at, value, shape, out)
+        _glided(start, at, value, shape, glide_samples(sample_rate), out)
         return out
 
     @cached_property

@@ -1,6 +1,5 @@
 """Clips: moved by frames, trimmed, divided, joined, copied, removed with or without their gap."""
 
-import copy
 from fractions import Fraction
 
 import numpy as np
@@ -9,19 +8,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from bathyphon.core.clock import Clock
-from bathyphon.core.edits import apply_edit, parse_command
-from bathyphon.core.edits.patch import apply_patch
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import read_reel
 from bathyphon.core.sync import eye_of, offsets
+from edits import apply, assert_all_is_undone_and_redone
 from reels import Memory, document, effect, keyframes, noise, rendered, treatment
 
 NTSC = Clock(Fraction(30000, 1001), 48000)
 N = 96000
-
-
-def apply(doc, **command):
-    return apply_edit(doc, read_reel(doc), parse_command(command))
 
 
 def clips_of(doc, track=0):
@@ -96,23 +90,7 @@ COMMANDS = st.one_of(
 @settings(max_examples=150, deadline=None)
 @given(commands=st.lists(COMMANDS, max_size=20), rate=st.sampled_from(["25/1", "30000/1001"]))
 def test_undoing_all_gives_the_identical_document_and_redoing_all_the_identical_end(commands, rate):
-    start = three_clips(rate)
-    kept = copy.deepcopy(start)
-    doc, journal = start, []
-    for command in commands:
-        try:
-            edit = apply(doc, **command)
-        except Refused:
-            continue
-        journal.append(edit)
-        doc = edit.document
-    end = copy.deepcopy(doc)
-    for edit in reversed(journal):
-        doc, _ = apply_patch(doc, edit.inverse)
-    assert doc == start == kept
-    for edit in journal:
-        doc, _ = apply_patch(doc, edit.forward)
-    assert doc == end
+    assert_all_is_undone_and_redone(three_clips(rate), commands)
 
 
 def test_moves_by_frame_over_an_hour_do_not_drift_at_30000_1001():
@@ -276,3 +254,24 @@ def test_a_fade_set_by_hand_is_left_alone():
     doc["tracks"][0]["clips"][0]["fade_out"] = {"length": 480}
     doc = apply(doc, kind="move_clips", ids=["c1"], frames=-5).document
     assert clips_of(doc)["c0"]["fade_out"] == {"length": 480}
+
+
+def test_clips_moved_to_a_moment_keep_their_distance_in_frames():
+    doc = three_clips("30000/1001")
+    for k, clip in enumerate(doc["tracks"][0]["clips"]):
+        clip["start"] = NTSC.sample_of_frame(31 * k)
+    moved = apply(doc, kind="move_clips", ids=["c1", "c0", "c2"], to={"frame": 101}).document
+    starts = [clips_of(moved)[id]["start"] for id in ("c0", "c1", "c2")]
+    assert starts == [NTSC.sample_of_frame(frame) for frame in (70, 101, 132)]
+
+
+def test_a_fade_is_set_in_frames_within_the_room_that_is_left():
+    doc = document(48000, frame_rate="30000/1001")
+    doc = apply(doc, kind="set_fade", id="c1", edge="in", fade={"frames": 3}).document
+    assert clips_of(doc)["c1"]["fade_in"] == {"length": NTSC.sample_of_frame(3)}
+    fade = {"length": 60000, "shape": "smooth"}
+    doc = apply(doc, kind="set_fade", id="c1", edge="out", fade=fade).document
+    room = 48000 - NTSC.sample_of_frame(3)
+    assert clips_of(doc)["c1"]["fade_out"] == {"length": room, "shape": "smooth"}
+    own = apply(overlapping(), kind="set_fade", id="c0", edge="out", fade={"frames": 5}).document
+    assert "auto" not in clips_of(own)["c0"]["fade_out"]

@@ -101,7 +101,7 @@ def test_the_document_is_rebuilt_from_snapshots_and_patches(api, reel):
     ("command", "where"),
     [
         ({"kind": "set_track", "id": "t1", "gain_db": 90}, "tracks.0.gain_db"),
-        ({"kind": "remove_clip", "id": "zz"}, "clip"),
+        ({"kind": "remove_clips", "ids": ["zz"]}, "clip"),
         ({"kind": "nonsense"}, ""),
         ({"kind": "add_medium", "medium": {"id": "m9", "path": "x"}}, "medium.id"),
     ],

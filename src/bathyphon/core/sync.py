@@ -32,17 +32,19 @@ class Offset:
     eye: Eye
 
 
-def offset_of(reel: Reel, clip: Clip) -> int | None:
+def ties_of(reel: Reel) -> dict[str, list[int]]:
+    """Where each file that the picture shows has its first sample, once for every use of it."""
+    ties: dict[str, list[int]] = {}
+    for part in reel.picture.clips:
+        ties.setdefault(part.media, []).append(part.start - part.source_start)
+    return ties
+
+
+def offset_of(clip: Clip, ties: dict[str, list[int]]) -> int | None:
     """Samples by which a clip's sound is late against its picture; ``None`` if it is not tied."""
+    own = [clip.tie] if clip.tie is not None else ties.get(clip.media, [])
     here = clip.start - clip.source_start
-    if clip.tie is not None:
-        return here - clip.tie
-    places = [
-        here - (part.start - part.source_start)
-        for part in reel.picture.clips
-        if part.media == clip.media
-    ]
-    return min(places, key=abs, default=None)
+    return min((here - tie for tie in own), key=abs, default=None)
 
 
 def eye_of(ms: float) -> Eye:
@@ -58,9 +60,10 @@ def eye_of(ms: float) -> Eye:
 def offsets(reel: Reel) -> dict[str, dict[str, Any]]:
     """The offsets of all tied clips by their ids, as plain data."""
     found = {}
+    ties = ties_of(reel)
     for track in reel.tracks:
         for clip in track.clips:
-            samples = offset_of(reel, clip)
+            samples = offset_of(clip, ties)
             if samples is None:
                 continue
             ms = 1000.0 * samples / reel.sample_rate

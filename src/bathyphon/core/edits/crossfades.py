@@ -10,7 +10,7 @@ from typing import Any
 
 from bathyphon.core.edits.commands.base import set_values
 from bathyphon.core.edits.find import Path, at
-from bathyphon.core.edits.patch import Patch, pointer
+from bathyphon.core.edits.patch import Patch, apply_patch, pointer
 from bathyphon.core.reel import Document
 
 Clip = dict[str, Any]
@@ -39,6 +39,15 @@ def crossfades(document: Document, track: Path) -> Patch:
     for index, clip in clips:
         for key in ("fade_in", "fade_out"):
             steps += _step(document, (*track, "clips", index), clip, key, wanted.get((index, key)))
+    return steps
+
+
+def with_crossfades(document: Document, steps: Patch, tracks: set[Path]) -> Patch:
+    """Steps that have led to a document, and those that make its tracks' crossfades true."""
+    for track in sorted(tracks):
+        own = crossfades(document, track)
+        document, _ = apply_patch(document, own)
+        steps = [*steps, *own]
     return steps
 
 

@@ -60,25 +60,25 @@ def resized(
     if new_last <= new_first:
         raise Refused("a treatment must end after it starts", "end")
     head, foot = old.get("ramp_in", {}), old.get("ramp_out", {})
-    head_length = _head(first, head.get("length", 0), new_first, ramp_in, clock)
-    foot_length = _foot(last, foot.get("length", 0), new_last, ramp_out, clock)
+    head_samples = head_length(first, head.get("length", 0), new_first, ramp_in, clock)
+    foot_samples = foot_length(last, foot.get("length", 0), new_last, ramp_out, clock)
     length = new_last - new_first
-    if head_length + foot_length > length:
+    if head_samples + foot_samples > length:
         if ramp_in is not None:
-            head_length = min(head_length, length)
-            foot_length = min(foot_length, length - head_length)
+            head_samples = min(head_samples, length)
+            foot_samples = min(foot_samples, length - head_samples)
         elif ramp_out is not None:
-            foot_length = min(foot_length, length)
-            head_length = min(head_length, length - foot_length)
+            foot_samples = min(foot_samples, length)
+            head_samples = min(head_samples, length - foot_samples)
         else:
-            both = head_length + foot_length
-            head_length = head_length * length // both
-            foot_length = foot_length * length // both
+            both = head_samples + foot_samples
+            head_samples = head_samples * length // both
+            foot_samples = foot_samples * length // both
     return {
         "start": new_first,
         "length": length,
-        "ramp_in": {**head, "length": head_length, **_shape(ramp_in)},
-        "ramp_out": {**foot, "length": foot_length, **_shape(ramp_out)},
+        "ramp_in": {**head, "length": head_samples, **_shape(ramp_in)},
+        "ramp_out": {**foot, "length": foot_samples, **_shape(ramp_out)},
     }
 
 
@@ -90,7 +90,10 @@ def _moved(first: int, last: int, new_first: int, clock: Clock) -> int:
     return last - first
 
 
-def _head(first: int, length: int, new_first: int, wanted: RampLength | None, clock: Clock) -> int:
+def head_length(
+    first: int, length: int, new_first: int, wanted: RampLength | None, clock: Clock
+) -> int:
+    """Samples of a ramp in: as wanted, else as before, in frames if it lay on frames."""
     if wanted is not None and wanted.frames is not None:
         return clock.move_by_frames(new_first, wanted.frames) - new_first
     if wanted is not None and wanted.length is not None:
@@ -98,7 +101,10 @@ def _head(first: int, length: int, new_first: int, wanted: RampLength | None, cl
     return _moved(first, first + length, new_first, clock)
 
 
-def _foot(last: int, length: int, new_last: int, wanted: RampLength | None, clock: Clock) -> int:
+def foot_length(
+    last: int, length: int, new_last: int, wanted: RampLength | None, clock: Clock
+) -> int:
+    """Samples of a ramp out: as wanted, else as before, in frames if it lay on frames."""
     if wanted is not None and wanted.frames is not None:
         return new_last - clock.move_by_frames(new_last, -wanted.frames)
     if wanted is not None and wanted.length is not None:

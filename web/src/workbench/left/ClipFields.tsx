@@ -1,11 +1,9 @@
 import { Button, Menu, Switch } from '@mantine/core';
-import type { Clip } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { readMoment } from '../../time/moment';
 import { useClipEdits } from '../clipEdits';
 import { useWorkbench } from '../context';
 import { useSelection } from '../selection';
-import { byHand } from '../timeline/clipDrag';
 import { syncText } from '../timeline/SyncBadge';
 import { Control } from './Control';
 import { FrameField } from './FrameField';
@@ -27,10 +25,10 @@ export function ClipFields({ id }: { id: string }) {
     const to = readMoment(clock, text, here);
     if (to === undefined) return;
     if (edge) void edit({ kind: 'trim_clip', id, edge, to: { sample: to } });
-    else void edit({ kind: 'move_clips', ids: [id], samples: to - clip.start });
+    else void edit({ kind: 'move_clips', ids: [id], to: { sample: to } });
   };
-  const fade = (key: 'fade_in' | 'fade_out', length: number) =>
-    void edit({ kind: 'set_clip', id, [key]: byHand(clip[key], length) });
+  const fade = (edge: 'in' | 'out', count: number) =>
+    void edit({ kind: 'set_fade', id, edge, fade: { frames: count } });
   return (
     <div className="clip-fields">
       <div className="clip-row">
@@ -64,12 +62,12 @@ export function ClipFields({ id }: { id: string }) {
         <FrameField
           label="Fade in"
           frames={frames(clip.start, clip.start + (clip.fade_in?.length ?? 0))}
-          save={(n) => fade('fade_in', inSamples(clip, n, 'start'))}
+          save={(n) => fade('in', n)}
         />
         <FrameField
           label="Fade out"
           frames={frames(end - (clip.fade_out?.length ?? 0), end)}
-          save={(n) => fade('fade_out', inSamples(clip, n, 'end'))}
+          save={(n) => fade('out', n)}
         />
       </div>
       {sync && (
@@ -124,16 +122,6 @@ export function ClipFields({ id }: { id: string }) {
       </div>
     </div>
   );
-
-  function inSamples(c: Clip, count: number, edge: 'start' | 'end') {
-    const at = edge === 'start' ? c.start : c.start + c.length;
-    const frame = clock.frameOfSample(at);
-    const wanted =
-      edge === 'start'
-        ? clock.sampleOfFrame(frame + count) - clock.sampleOfFrame(frame)
-        : clock.sampleOfFrame(frame) - clock.sampleOfFrame(Math.max(0, frame - count));
-    return Math.min(wanted, c.length);
-  }
 }
 
 const LEVEL = {

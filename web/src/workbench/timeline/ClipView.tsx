@@ -4,16 +4,10 @@ import { useSession } from '../../reel/session';
 import { useWorkbench } from '../context';
 import { usePlayer } from '../../player/player';
 import { clipsOf, useSelection, withClip } from '../selection';
-import {
-  clipShape,
-  commandOf,
-  dragged,
-  readoutOf,
-  type ClipPart,
-  type ClipShape,
-} from './clipDrag';
+import { clipSpan, commandOf } from './clipDrag';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
+import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
 import { SyncBadge } from './SyncBadge';
 import { useView, useX } from './view';
 import { Wave } from './Wave';
@@ -42,8 +36,8 @@ export function ClipView({ clip, path, height, track }: Props) {
   const tail = useSession((s) => s.derived?.tails[`${path}.treatment`] ?? 0);
   const edit = useSession((s) => s.edit);
   const show = useReadout((s) => s.show);
-  const [drag, setDrag] = useState<ClipShape | undefined>();
-  const shape = drag ?? clipShape(clip);
+  const [drag, setDrag] = useState<Span | undefined>();
+  const shape = drag ?? clipSpan(clip);
   const left = x(shape.start);
   const right = x(shape.end);
   if (right + tail / scale < 0 || left > width) return null;
@@ -67,17 +61,16 @@ export function ClipView({ clip, path, height, track }: Props) {
       choose();
     }
   };
-  const begin = (part: ClipPart) => (e: PointerEvent<Element>) => {
+  const begin = (part: SpanPart) => (e: PointerEvent<Element>) => {
     if (e.button !== 0) return;
     e.preventDefault();
     e.stopPropagation();
-    const origin = clipShape(clip);
+    const origin = clipSpan(clip);
     const startX = e.clientX;
     const element = e.currentTarget;
-    element.setPointerCapture(e.pointerId);
     const targets = snapTargets(document, clock, usePlayer.getState().position, clip.id);
     const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
-    let latest: ClipShape | undefined;
+    let latest: Span | undefined;
     let onTrack: string | undefined;
     const move = (m: globalThis.PointerEvent) => {
       const dx = m.clientX - startX;
@@ -89,13 +82,10 @@ export function ClipView({ clip, path, height, track }: Props) {
       onTrack = part === 'move' ? trackAt(m, track) : undefined;
       setDrag(latest);
       const name = document.tracks?.find((t) => t.id === onTrack)?.name;
-      const text = readoutOf(part, latest, clock);
+      const text = readoutOf(part, latest, clock, 'fade');
       show({ sample: moved.at, to: moved.to, text: name ? `${text} · to ${name}` : text });
     };
     const up = () => {
-      element.removeEventListener('pointermove', move as EventListener);
-      element.removeEventListener('pointerup', up);
-      element.removeEventListener('pointercancel', up);
       show(undefined);
       if (!latest) {
         if (e.shiftKey) select(withClip(selection, clip.id));
@@ -109,13 +99,11 @@ export function ClipView({ clip, path, height, track }: Props) {
       }
       if (!chosen) choose();
       const ids = chosen ? clipsOf(selection) : [clip.id];
-      const command = commandOf(part, clip, ids, latest, clock, onTrack);
+      const command = commandOf(part, clip, ids, latest, onTrack);
       if (command) void edit(command).then(() => setDrag(undefined));
       else setDrag(undefined);
     };
-    element.addEventListener('pointermove', move as EventListener);
-    element.addEventListener('pointerup', up);
-    element.addEventListener('pointercancel', up);
+    follow(e, move, up);
   };
   const label = `Clip ${clip.name ?? ''}, ${clock.timecode(clip.start)} to ${clock.timecode(clip.start + clip.length)}`;
   return (
@@ -184,14 +172,14 @@ export function ClipView({ clip, path, height, track }: Props) {
               data-grip="fade-in"
               style={{ left: Math.max(12, head) }}
               title="Fade in"
-              onPointerDown={begin('fade-in')}
+              onPointerDown={begin('head')}
             />
             <span
               className="grip fade"
               data-grip="fade-out"
               style={{ left: w - Math.max(12, foot) }}
               title="Fade out"
-              onPointerDown={begin('fade-out')}
+              onPointerDown={begin('foot')}
             />
           </>
         )}

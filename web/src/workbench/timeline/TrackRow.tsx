@@ -11,6 +11,7 @@ import { ChainButton } from './ChainButton';
 import { ClipView } from './ClipView';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
+import { follow } from './spanDrag';
 import { TreatmentView } from './TreatmentView';
 import { useView, useX } from './view';
 
@@ -58,8 +59,6 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
     const origin = snap(sampleAt(e.clientX), targets, clock, scale, e.altKey);
     const startX = e.clientX;
     let dragging = false;
-    const element = lane.current;
-    element.setPointerCapture(e.pointerId);
     const move = (m: globalThis.PointerEvent) => {
       if (!dragging && Math.abs(m.clientX - startX) < MOVED_PX) return;
       dragging = true;
@@ -74,18 +73,13 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
       if (b > a) select({ kind: 'range', track: track.id, start: a, end: b });
     };
     const up = () => {
-      element.removeEventListener('pointermove', move);
-      element.removeEventListener('pointerup', up);
-      element.removeEventListener('pointercancel', up);
       show(undefined);
       if (dragging) return;
       player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, sampleAt(startX)))));
       if (clip && e.shiftKey) select(withClip(selection, clip));
       else select(clip ? { kind: 'clip', id: clip } : { kind: 'none' });
     };
-    element.addEventListener('pointermove', move);
-    element.addEventListener('pointerup', up);
-    element.addEventListener('pointercancel', up);
+    follow(e, move, up);
   };
 
   const toggle = (what: 'mute' | 'solo') =>

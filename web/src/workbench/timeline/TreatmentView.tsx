@@ -8,6 +8,7 @@ import { formatValue } from '../left/values';
 import { Contours } from './ClipView';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
+import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
 import { useView, useX } from './view';
 
 interface Props {
@@ -17,18 +18,9 @@ interface Props {
   height: number;
 }
 
-type Part = 'move' | 'start' | 'end' | 'ramp-in' | 'ramp-out';
-
-interface Shape {
-  start: number;
-  end: number;
-  head: number;
-  foot: number;
-}
-
 const MOVED_PX = 3;
 
-function shapeOf(t: Treatment): Shape {
+function shapeOf(t: Treatment): Span {
   return {
     start: t.start,
     end: t.start + t.length,
@@ -45,7 +37,7 @@ export function TreatmentView({ treatment, path, top, height }: Props) {
   const { selection, select } = useSelection();
   const { edit, derived } = useSession();
   const show = useReadout((s) => s.show);
-  const [drag, setDrag] = useState<Shape | undefined>();
+  const [drag, setDrag] = useState<Span | undefined>();
   const shape = drag ?? shapeOf(treatment);
   const tail = derived?.tails[path] ?? 0;
   const left = x(shape.start);
@@ -62,81 +54,35 @@ export function TreatmentView({ treatment, path, top, height }: Props) {
   const live = (treatment.effects ?? []).filter((e) => !e.bypass);
   const kind = live[0]?.kind ?? 'none';
 
-  const begin = (part: Part) => (e: PointerEvent<Element>) => {
+  const begin = (part: SpanPart) => (e: PointerEvent<Element>) => {
     if (e.button !== 0) return;
     e.preventDefault();
     e.stopPropagation();
     choose();
     const origin = shapeOf(treatment);
     const startX = e.clientX;
-    const element = e.currentTarget;
-    element.setPointerCapture(e.pointerId);
     const targets = snapTargets(document, clock, usePlayer.getState().position, treatment.id);
-    let latest: Shape | undefined;
+    const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
+    let latest: Span | undefined;
     const move = (m: globalThis.PointerEvent) => {
       const dx = m.clientX - startX;
       if (!latest && Math.abs(dx) < MOVED_PX) return;
-      const { shape: next, at, to } = moved(part, origin, dx * scale, m.altKey);
-      latest = next;
-      setDrag(next);
-      show({ sample: at, to, text: readout(part, next) });
+      const moved = dragged(part, origin, dx * scale, frame, (s) =>
+        snap(s, targets, clock, scale, m.altKey),
+      );
+      latest = fitted(moved.shape);
+      setDrag(latest);
+      show({ sample: moved.at, to: moved.to, text: readoutOf(part, latest, clock, 'ramp') });
     };
-    const up = () => {
-      element.removeEventListener('pointermove', move as EventListener);
-      element.removeEventListener('pointerup', up);
-      element.removeEventListener('pointercancel', up);
+    follow(e, move, () => {
       show(undefined);
       const command = latest && commandFor(part, origin, latest);
       if (command) void edit(command).then(() => setDrag(undefined));
       else setDrag(undefined);
-    };
-    element.addEventListener('pointermove', move as EventListener);
-    element.addEventListener('pointerup', up);
-    element.addEventListener('pointercancel', up);
-
-    function moved(what: Part, from: Shape, by: number, free: boolean) {
-      const to = (sample: number) => snap(sample, targets, clock, scale, free);
-      const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
-      if (what === 'move') {
-        const a = to(from.start + by);
-        const b = to(from.end + by);
-        const byEnd = !a.to && b.to;
-        const start = Math.max(0, byEnd ? b.sample - (from.end - from.start) : a.sample);
-        return {
-          shape: { ...from, start, end: start + from.end - from.start },
-          at: byEnd ? b.sample : start,
-          to: byEnd ? b.to : a.to,
-        };
-      }
-      if (what === 'start') {
-        const s = to(from.start + by);
-        const start = Math.max(0, Math.min(s.sample, from.end - frame));
-        return { shape: fitted({ ...from, start }), at: start, to: s.to };
-      }
-      if (what === 'end') {
-        const s = to(from.end + by);
-        const end = Math.max(s.sample, from.start + frame);
-        return { shape: fitted({ ...from, end }), at: end, to: s.to };
-      }
-      if (what === 'ramp-in') {
-        const s = to(from.start + from.head + by);
-        const at = Math.max(from.start, Math.min(s.sample, from.end - from.foot));
-        return { shape: { ...from, head: at - from.start }, at, to: s.to };
-      }
-      const s = to(from.end - from.foot + by);
-      const at = Math.min(from.end, Math.max(s.sample, from.start + from.head));
-      return { shape: { ...from, foot: from.end - at }, at, to: s.to };
-    }
+    });
   };
 
-  const readout = (part: Part, s: Shape): string => {
-    const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
-    if (part === 'ramp-in') return `ramp in ${frames(s.start, s.start + s.head)} f`;
-    if (part === 'ramp-out') return `ramp out ${frames(s.end - s.foot, s.end)} f`;
-    return `${clock.timecode(part === 'end' ? s.end : s.start)} · ${frames(s.start, s.end)} f long`;
-  };
-
-  const commandFor = (part: Part, from: Shape, to: Shape): Command | undefined => {
+  const commandFor = (part: SpanPart, from: Span, to: Span): Command | undefined => {
     const base = { kind: 'set_treatment', id: treatment.id };
     const frame = (sample: number) => ({ frame: clock.frameOfSample(sample) });
     const frames = (a: number, b: number) => ({
@@ -146,9 +92,9 @@ export function TreatmentView({ treatment, path, top, height }: Props) {
     if (part === 'start' && to.start !== from.start)
       return { ...base, start: frame(to.start), end: { sample: from.end } };
     if (part === 'end' && to.end !== from.end) return { ...base, end: frame(to.end) };
-    if (part === 'ramp-in' && to.head !== from.head)
+    if (part === 'head' && to.head !== from.head)
       return { ...base, ramp_in: frames(to.start, to.start + to.head) };
-    if (part === 'ramp-out' && to.foot !== from.foot)
+    if (part === 'foot' && to.foot !== from.foot)
       return { ...base, ramp_out: frames(to.end - to.foot, to.end) };
     return undefined;
   };
@@ -227,13 +173,13 @@ export function TreatmentView({ treatment, path, top, height }: Props) {
               className="grip ramp"
               data-grip="ramp-in"
               style={{ left: Math.max(22, head), top: depth }}
-              onPointerDown={begin('ramp-in')}
+              onPointerDown={begin('head')}
             />
             <span
               className="grip ramp"
               data-grip="ramp-out"
               style={{ left: w - Math.max(22, foot), top: depth }}
-              onPointerDown={begin('ramp-out')}
+              onPointerDown={begin('foot')}
             />
           </>
         )}
@@ -244,7 +190,7 @@ export function TreatmentView({ treatment, path, top, height }: Props) {
 }
 
 /** Ramps no longer than their treatment, as the server will shorten them. */
-function fitted(s: Shape): Shape {
+function fitted(s: Span): Span {
   const length = s.end - s.start;
   const both = s.head + s.foot;
   if (both <= length) return s;

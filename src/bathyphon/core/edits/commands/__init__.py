@@ -11,10 +11,9 @@ from bathyphon.core.edits.commands.clips import (
     JoinClips,
     MoveClips,
     RemoveClips,
+    SetFade,
     SlipClip,
     SplitClips,
-    SyncClips,
-    TieClips,
     TrimClip,
 )
 from bathyphon.core.edits.commands.cuts import AddCut, MoveCut, NameShot, RemoveCut, SetCuts
@@ -33,10 +32,10 @@ from bathyphon.core.edits.commands.media import (
     RelinkMedium,
     SetBeats,
 )
+from bathyphon.core.edits.commands.sync import SyncClips, TieClips
 from bathyphon.core.edits.commands.tracks import (
     AddClip,
     AddTrack,
-    RemoveClip,
     RemoveTrack,
     SetClip,
     SetTrack,
@@ -71,9 +70,9 @@ Command = (
     | RemoveTrack
     | AddClip
     | SetClip
-    | RemoveClip
     | MoveClips
     | TrimClip
+    | SetFade
     | SlipClip
     | SplitClips
     | JoinClips

@@ -67,6 +67,11 @@ def name_of(document: Document, path: Path) -> str:
     return str(part.get("name") or part.get("id"))
 
 
+def names_of(document: Document, paths: list[Path], word: str) -> str:
+    """What a part is called, or how many there are."""
+    return name_of(document, paths[0]) if len(paths) == 1 else f"{len(paths)} {word}"
+
+
 def label_of(effect: Part) -> str:
     """What an effect is called."""
     known = EFFECTS.get(str(effect.get("kind")))

@@ -7,51 +7,53 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from bathyphon.core.clock import Clock
-from bathyphon.core.edits.commands.base import EditCommand, Part, append_to, name_of, set_values
-from bathyphon.core.edits.crossfades import crossfades
+from bathyphon.core.edits.commands.base import (
+    EditCommand,
+    Part,
+    append_to,
+    name_of,
+    names_of,
+    set_values,
+)
+from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path, track_path
 from bathyphon.core.edits.patch import Patch, apply_patch, pointer
 from bathyphon.core.edits.shifts import fitted_fades, moved_with_gap, rebased
-from bathyphon.core.edits.spans import Moment, resized
+from bathyphon.core.edits.spans import Moment, RampLength, foot_length, head_length, resized
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document, read_reel
-from bathyphon.core.sync import offset_of
+from bathyphon.core.reel import Document
 
 Ids = Annotated[list[str], Field(min_length=1, max_length=2000)]
 Shift = Annotated[int, Field(ge=-(2**40), le=2**40)]
 
 
-def _with_crossfades(document: Document, steps: Patch, tracks: set[Path]) -> Patch:
-    """Steps that have led to a document, and those that make its tracks' crossfades true."""
-    for track in sorted(tracks):
-        own = crossfades(document, track)
-        document, _ = apply_patch(document, own)
-        steps = [*steps, *own]
-    return steps
-
-
 class MoveClips(EditCommand):
-    """Move clips by frames or samples, or to another track; their treatments travel with them."""
+    """Move clips by frames, or so that the first named begins at a moment; or to another track.
+
+    They keep their distances, in frames where they lie on frames; treatments travel with them.
+    """
 
     kind: Literal["move_clips"]
     ids: Ids
     frames: Shift | None = None
-    samples: Shift | None = None
+    to: Moment | None = None
     track: str | None = None
 
     def patch(self, document: Document, clock: Clock) -> Patch:
-        if self.frames is not None and self.samples is not None:
-            raise Refused("give either frames or samples", "samples")
+        if self.frames is not None and self.to is not None:
+            raise Refused("give either frames or a moment", "to")
         steps: Patch = []
         tracks = {clip_path(document, id)[:2] for id in self.ids}
         if self.track is not None:
             tracks.add(track_path(document, self.track))
+        first = at(document, clip_path(document, self.ids[0]))["start"]
         for id in self.ids:
             path = clip_path(document, id)
             clip = at(document, path)
-            start = clip["start"] + (self.samples or 0)
-            if self.frames is not None:
-                start = clock.move_by_frames(clip["start"], self.frames)
+            if self.to is None:
+                start = clock.move_by_frames(clip["start"], self.frames or 0)
+            else:
+                start = _kept_on_frames(clip["start"], first, self.to.of(clock), clock)
             if start < 0:
                 raise Refused("a clip cannot begin before the reel does", "frames")
             if self.track is None or track_path(document, self.track) == path[:2]:
@@ -64,7 +66,7 @@ class MoveClips(EditCommand):
                 ]
             document, _ = apply_patch(document, own)
             steps += own
-        return _with_crossfades(document, steps, tracks)
+        return with_crossfades(document, steps, tracks)
 
     def title(self, document: Document) -> str:
         return f"move {_clips(document, self.ids)}"
@@ -96,10 +98,38 @@ class TrimClip(EditCommand):
             raise Refused("a clip must end after it begins", "to")
         steps = set_values(document, path, fitted_fades(changed))
         document, _ = apply_patch(document, steps)
-        return _with_crossfades(document, steps, {path[:2]})
+        return with_crossfades(document, steps, {path[:2]})
 
     def title(self, document: Document) -> str:
         return f"trim {name_of(document, clip_path(document, self.id))}"
+
+
+class SetFade(EditCommand):
+    """Set a clip's fade, in frames or samples; from then on it follows no overlap."""
+
+    kind: Literal["set_fade"]
+    id: str
+    edge: Literal["in", "out"]
+    fade: RampLength
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        path = clip_path(document, self.id)
+        clip = at(document, path)
+        key, other = ("fade_in", "fade_out") if self.edge == "in" else ("fade_out", "fade_in")
+        old = clip.get(key, {})
+        start, end = clip["start"], clip["start"] + clip["length"]
+        if self.edge == "in":
+            length = head_length(start, old.get("length", 0), start, self.fade, clock)
+        else:
+            length = foot_length(end, old.get("length", 0), end, self.fade, clock)
+        room = clip["length"] - clip.get(other, {}).get("length", 0)
+        changed = {**_without(old, "auto"), "length": min(length, room)}
+        if self.fade.shape:
+            changed["shape"] = self.fade.shape
+        return set_values(document, path, {key: changed})
+
+    def title(self, document: Document) -> str:
+        return f"fade {self.edge} {name_of(document, clip_path(document, self.id))}"
 
 
 class SlipClip(EditCommand):
@@ -220,7 +250,7 @@ class CopyClips(EditCommand):
             document, _ = apply_patch(document, own)
             steps += own
             tracks.add(there)
-        return _with_crossfades(document, steps, tracks)
+        return with_crossfades(document, steps, tracks)
 
     def title(self, document: Document) -> str:
         return f"copy {_clips(document, self.ids)}"
@@ -247,60 +277,11 @@ class RemoveClips(EditCommand):
                 own = _closed(document, here[:2], clip, clock)
                 document, _ = apply_patch(document, own)
                 steps += own
-        return _with_crossfades(document, steps, {path[:2] for path in paths})
+        return with_crossfades(document, steps, {path[:2] for path in paths})
 
     def title(self, document: Document) -> str:
         gap = " and close the gap" if self.close_gap else ""
         return f"remove {_clips(document, self.ids)}{gap}"
-
-
-class TieClips(EditCommand):
-    """Say that clips are in sync with the picture as they lie, or that they do not belong to it."""
-
-    kind: Literal["tie_clips"]
-    ids: Ids
-    tied: bool = True
-
-    def patch(self, document: Document, clock: Clock) -> Patch:
-        steps: Patch = []
-        for id in self.ids:
-            path = clip_path(document, id)
-            clip = at(document, path)
-            if self.tied:
-                tie = clip["start"] - clip.get("source_start", 0)
-                steps += set_values(document, path, {"tie": tie})
-            elif "tie" in clip:
-                steps.append({"op": "remove", "path": pointer(*path, "tie")})
-        return steps
-
-    def title(self, document: Document) -> str:
-        return f"{'tie' if self.tied else 'untie'} {_clips(document, self.ids)}"
-
-
-class SyncClips(EditCommand):
-    """Bring clips back to where their sound fits their picture."""
-
-    kind: Literal["sync_clips"]
-    ids: Ids
-
-    def patch(self, document: Document, clock: Clock) -> Patch:
-        reel = read_reel(document)
-        clips = {clip.id: clip for track in reel.tracks for clip in track.clips}
-        steps: Patch = []
-        for id in self.ids:
-            path = clip_path(document, id)
-            late = offset_of(reel, clips[id])
-            if late is None:
-                raise Refused(f"{name_of(document, path)} is not tied to the picture", "ids")
-            if clips[id].start < late:
-                raise Refused("a clip cannot begin before the reel does", "ids")
-            steps += set_values(document, path, {"start": clips[id].start - late})
-        document, _ = apply_patch(document, steps)
-        tracks = {clip_path(document, id)[:2] for id in self.ids}
-        return _with_crossfades(document, steps, tracks)
-
-    def title(self, document: Document) -> str:
-        return f"bring {_clips(document, self.ids)} back into sync"
 
 
 def _closed(document: Document, track: Path, gone: Part, clock: Clock) -> Patch:
@@ -338,6 +319,4 @@ def _without(clip: Part, key: str) -> Part:
 
 
 def _clips(document: Document, ids: list[str]) -> str:
-    if len(ids) == 1:
-        return name_of(document, clip_path(document, ids[0]))
-    return f"{len(ids)} clips"
+    return names_of(document, [clip_path(document, id) for id in ids], "clips")

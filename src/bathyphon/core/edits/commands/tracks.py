@@ -14,7 +14,7 @@ from bathyphon.core.edits.commands.base import (
     set_values,
     words_of,
 )
-from bathyphon.core.edits.crossfades import crossfades
+from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import clip_path, track_path
 from bathyphon.core.edits.patch import Patch, apply_patch, pointer
 from bathyphon.core.reel import Document
@@ -75,9 +75,10 @@ class AddClip(EditCommand):
     def patch(self, document: Document, clock: Clock) -> Patch:
         track = track_path(document, self.track)
         steps = append_to(document, track, "clips", self.clip)
+        # What is no whole clip is refused with the place of its fault, not here.
         if isinstance(self.clip.get("start"), int) and isinstance(self.clip.get("length"), int):
             document, _ = apply_patch(document, steps)
-            steps += crossfades(document, track)
+            steps = with_crossfades(document, steps, {track})
         return steps
 
     def title(self, document: Document) -> str:
@@ -104,16 +105,3 @@ class SetClip(EditCommand):
     def title(self, document: Document) -> str:
         name = name_of(document, clip_path(document, self.id))
         return f"set {words_of(given_values(self))} of {name}"
-
-
-class RemoveClip(EditCommand):
-    """Take a clip off its track."""
-
-    kind: Literal["remove_clip"]
-    id: str
-
-    def patch(self, document: Document, clock: Clock) -> Patch:
-        return [{"op": "remove", "path": pointer(*clip_path(document, self.id))}]
-
-    def title(self, document: Document) -> str:
-        return f"remove clip {name_of(document, clip_path(document, self.id))}"

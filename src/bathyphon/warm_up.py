@@ -10,8 +10,6 @@ import numpy as np
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.render import render
-from bathyphon.core.engine.runner import Runner
-from bathyphon.core.engine.store import Store
 from bathyphon.core.reel import FORMAT, VERSION, Reel, read_reel
 from bathyphon.formats.conform import Sound
 from bathyphon.formats.wav import dither
@@ -62,17 +60,14 @@ def _reel(*kinds: str, asked: Mapping[str, Any]) -> Reel:
 
 
 def warm_up() -> None:
-    """Run every effect over 100 ms, in a chain as a render does, and alone as the player does."""
+    """Run every effect over 100 ms: all in a chain, with what is only run when asked; each alone."""
     forget_other_kernels()
     media = _Noise()
-    for _ in render(build_graph(_reel(*EFFECTS, asked=ASKED), media), media):
-        pass
-    # What is remembered cannot be written to: for the compiler that is another type.
-    for kind in EFFECTS:
-        graph = build_graph(_reel(kind, asked={"eq": ASKED["eq"]}), media)
-        runner = Runner(media, 2400, Store())
-        for chunk in range(2):
-            runner.output(graph.out, chunk)
+    chains = [_reel(*EFFECTS, asked=ASKED)]
+    chains += [_reel(kind, asked={"eq": ASKED["eq"]}) for kind in EFFECTS]
+    for reel in chains:
+        for _ in render(build_graph(reel, media), media):
+            pass
     dither(0, 8)
 
 

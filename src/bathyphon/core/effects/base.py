@@ -171,7 +171,7 @@ class Processor(ABC):
         Parameters
         ----------
         x : ndarray of float64, shape (2, n)
-            Input. It may be overwritten only if it is returned.
+            Input, in one piece. It may be overwritten only if it is returned.
         at : int
             Position of the block's first sample from the treatment's start.
         depth : ndarray of float64, shape (n,)

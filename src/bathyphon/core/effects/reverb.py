@@ -110,7 +110,6 @@ class Reverb(Processor):
         moves = s.moves("predelay_ms", "size")
         if moves:
             self._place = slewed(predelay, SLEW, self._place)
-        x = np.ascontiguousarray(x)
         field = np.empty(x.shape)
         decay, diffusion = value("decay_s"), value("diffusion") * (DIFFUSION / 100.0)
         count = n if s.moves("decay_s", "diffusion") else 1

@@ -284,8 +284,9 @@ class Running:
             depth = depth * (link.settings.values("amount", at, n) / 100.0)
         if hear and link.hears:
             ahead = self.plan.lookaheads[index]
-            self._processors[index].hear(hear(link.hears, at + ahead, at + ahead + n))
+            self._processors[index].hear(plain(hear(link.hears, at + ahead, at + ahead + n)))
         waiting = self._waiting[index]
+        x = plain(x)
         fx = self._processors[index].process(x, at, depth)
         if waiting.shape[1]:
             x, self._waiting[index] = delayed(waiting, x)
@@ -294,6 +295,15 @@ class Running:
         if link.effect.engages == "sweep":
             return engaged_sweep(x, fx, depth)
         return engaged_blend(x, fx, depth)
+
+
+def plain(x: Floats) -> Floats:
+    """The same samples in one piece that may be written to.
+
+    To the compiler, a part of a larger array and what may not be written to are other types: it
+    would compile every effect for each of them, for seconds, while somebody waits for sound.
+    """
+    return x if x.flags.c_contiguous and x.flags.writeable else np.array(x, order="C")
 
 
 def _whole(at: int, n: int) -> Floats:

@@ -60,7 +60,7 @@ def _reel(*kinds: str, asked: Mapping[str, Any]) -> Reel:
 
 
 def warm_up() -> None:
-    """Run every effect over 100 ms: all in a chain, with what is only run when asked; each alone."""
+    """Run every effect over 100 ms: all in a chain, with what runs only when asked; each alone."""
     forget_other_kernels()
     media = _Noise()
     chains = [_reel(*EFFECTS, asked=ASKED)]

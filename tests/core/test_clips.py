@@ -275,3 +275,13 @@ def test_a_fade_is_set_in_frames_within_the_room_that_is_left():
     assert clips_of(doc)["c1"]["fade_out"] == {"length": room, "shape": "smooth"}
     own = apply(overlapping(), kind="set_fade", id="c0", edge="out", fade={"frames": 5}).document
     assert "auto" not in clips_of(own)["c0"]["fade_out"]
+
+
+@pytest.mark.parametrize("close_gap", [False, True])
+def test_of_several_clips_those_named_are_removed_whatever_their_order(close_gap):
+    doc = three_clips()
+    doc["tracks"][0]["clips"].reverse()
+    for ids in (["c2", "c0"], ["c0", "c2"], ["c1", "c2"]):
+        left = apply(doc, kind="remove_clips", ids=ids, close_gap=close_gap).document
+        assert set(clips_of(left)) == {"c0", "c1", "c2"} - set(ids)
+        assert set(clips_of(left, 1)) == {"d0"}

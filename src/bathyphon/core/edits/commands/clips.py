@@ -267,14 +267,16 @@ class RemoveClips(EditCommand):
         steps: Patch = []
         paths = [clip_path(document, id) for id in dict.fromkeys(self.ids)]
         # From the last to the first: an earlier gap then moves what a later one has moved.
-        for path in sorted(paths, key=lambda p: (p[1], at(document, p)["start"]), reverse=True):
+        paths.sort(key=lambda path: (path[1], at(document, path)["start"]), reverse=True)
+        # Removing one moves the places of others in the list, but not their ids.
+        for id in [at(document, path)["id"] for path in paths]:
+            path = clip_path(document, id)
             clip = at(document, path)
-            here = clip_path(document, clip["id"])
-            own: Patch = [{"op": "remove", "path": pointer(*here)}]
+            own: Patch = [{"op": "remove", "path": pointer(*path)}]
             document, _ = apply_patch(document, own)
             steps += own
             if self.close_gap:
-                own = _closed(document, here[:2], clip, clock)
+                own = _closed(document, path[:2], clip, clock)
                 document, _ = apply_patch(document, own)
                 steps += own
         return with_crossfades(document, steps, {path[:2] for path in paths})

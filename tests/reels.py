@@ -37,6 +37,9 @@ class Memory:
             out[:, a - start : b - start] = sound[:, a:b]
         return out
 
+    def response(self, media: str, most: int) -> Sound:
+        return self._sounds[media][:, :most]
+
 
 def noise(samples: int, seed: int = 1, level: float = 0.1) -> Sound:
     """White noise, shape (2, samples)."""

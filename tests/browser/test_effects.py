@@ -102,7 +102,7 @@ def test_each_effect_is_added_turned_seen_heard_and_undone(bench, made, kinds):
         elif table["id"] == "eq":
             page.get_by_role("button", name="Add a band").click()
         bench.saved()
-        picture = card.locator(".effect-drawing svg")
+        picture = card.locator(".effect-drawing svg").first
         seen = None
         if table["id"] != "duck":
             picture.wait_for()
@@ -185,6 +185,30 @@ def test_effects_are_copied_and_pasted_between_chains(bench, made):
     page.wait_for_timeout(200)
     kinds = [e["kind"] for e in made.document["mix"]["treatment"]["effects"]]
     assert kinds == ["echo", "echo", "tone"]
+
+
+def test_effects_are_put_in_order_by_dragging_and_by_keys(bench, made):
+    page = bench.page
+    effects = [{"id": k, "kind": k, "params": {}} for k in ("echo", "tone", "muffle")]
+    made.api.edit(made.id, kind="add_effects", owner="track:music", effects=effects)
+    page.get_by_role("button", name="Treat all of Music").click()
+
+    def kinds():
+        bench.saved()
+        page.wait_for_timeout(300)
+        return [e["kind"] for e in made.document["tracks"][1]["treatment"]["effects"]]
+
+    def middle(name):
+        box = page.get_by_label(f"Place of {name}").bounding_box()
+        return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+    bench.drag(*middle("Muffle"), *middle("Echo"))
+    assert kinds() == ["muffle", "echo", "tone"]
+    page.get_by_label("Place of Muffle").focus()
+    for key in ("Space", "ArrowDown", "ArrowDown", "Space"):
+        page.keyboard.press(key)
+        page.wait_for_timeout(300)
+    assert kinds() == ["echo", "tone", "muffle"]
 
 
 @pytest.mark.parametrize("seconds", [10, pytest.param(60, marks=pytest.mark.long)])

@@ -129,3 +129,22 @@ def test_a_recorded_response_is_used():
     # A pulse a thousand samples in is a delay.
     late = found[:, 2000:50000] / source[:, 1000:49000]
     assert np.allclose(late, 1.0, atol=1e-3)
+
+
+def test_a_response_of_four_channels_is_four_paths():
+    paths = np.zeros((4, 3000), np.float32)
+    paths[0, 100], paths[1, 300], paths[2, 500], paths[3, 700] = 1.0, 0.5, 0.25, 1.0
+    x = np.zeros((2, N), np.float32)
+    x[0, 2000] = 0.5
+    media = Memory(m1=x, paths=paths)
+    space = {"id": "e", **effect("space", file="paths", mix=100, dry_db=-96)}
+    doc = document(N, clip={"treatment": {"effects": [space]}})
+    doc["media"].append({"id": "paths", "path": "paths.wav"})
+    left, right = rendered(doc, media)
+    heard = int(np.argmax(rendered(document(N), media)[0]))
+    straight, across = heard + 100, heard + 300
+    assert np.argmax(left) == straight
+    assert np.argmax(right) == across
+    assert right[across] / left[straight] == pytest.approx(0.5, abs=1e-3)
+    # Nothing came in on the right, whose paths are silent then.
+    assert np.abs(left[across:]).max() < 1e-3 * left[straight]

@@ -42,6 +42,7 @@ def test_every_effect_can_be_drawn(kind):
     sound = noise(48000, 2, 0.2).astype(np.float64)
     drawing = draw(EFFECTS[kind], settings_of(kind), 0, sound)
     if kind == "duck":
+        # It needs another track to listen to.
         assert drawing is None
         return
     assert drawing is not None
@@ -123,3 +124,26 @@ def test_ring_out_to_the_next_cut_and_marker():
     assert doc["tracks"][0]["treatments"][0]["ring_out"] == 12000
     with pytest.raises(Refused, match="no marker after"):
         edit(doc, kind="ring_out_to", owner="clip:c1", to="marker")
+
+
+def test_what_a_compressor_takes_is_drawn_over_time():
+    n = 96000
+    sound = np.full((2, n), 0.01)
+    sound[:, n // 2 :] = 0.5
+    sound[:, 1::2] *= -1
+    params = {"threshold_db": -24, "ratio": 4, "knee_db": 0, "attack_ms": 1, "release_ms": 20}
+    below = draw(EFFECTS["compress"], settings_of("compress", **params), 0, sound).beneath
+    level, change = below.lines[0], below.lines[-1]
+    assert np.interp(-0.5, change.x, change.y) == pytest.approx(0.0, abs=0.1)
+    over = np.interp(0.5, level.x, level.y) + 24
+    assert np.interp(0.5, change.x, change.y) == pytest.approx(-0.75 * over, abs=0.3)
+
+
+def test_what_ducking_does_is_drawn_over_the_voice_it_gives_way_to():
+    n = 96000
+    music, voice = noise(n, 3, 0.1).astype(np.float64), np.zeros((2, n))
+    voice[:, n // 2 :] = noise(n // 2, 4, 0.3)
+    drawing = draw(EFFECTS["duck"], settings_of("duck", range_db=10), 0, music, voice)
+    change = drawing.lines[-1]
+    assert np.interp(-0.5, change.x, change.y) == pytest.approx(0.0, abs=0.2)
+    assert np.interp(0.9, change.x, change.y) == pytest.approx(-10.0, abs=0.5)

@@ -193,12 +193,14 @@ def test_treat_takes_names_lists_and_files(run, tmp_path):
     pulse = np.zeros((200, 2))
     pulse[0] = 1.0
     soundfile.write(tmp_path / "pulse.wav", pulse, 24000, subtype="FLOAT")
+    soundfile.write(tmp_path / "paths.wav", np.tile(pulse, 2), 24000, subtype="FLOAT")
     out = tmp_path / "b.wav"
     for words in (
         ["eq", "bands.0.type=low_cut", "bands.0.freq_hz=730", "bands.1.gain_db=3"],
         ["drive", "shape=fold"],
         ["pan", "law=-6"],
         ["space", f"file={tmp_path / 'pulse.wav'}"],
+        ["space", f"file={tmp_path / 'paths.wav'}"],
     ):
         done = run("treat", tmp_path / "a.wav", out, "--effect", *words)
         assert done.returncode == 0, done.stderr

@@ -75,7 +75,7 @@ class _Memory:
                 target = Path(folder) / "response.f32"
                 conform(path, target, self._rate)
                 file = ConformedFile(target)
-                self._sounds[media] = file.read(0, file.samples)
+                self._sounds[media] = file.response(file.samples)
         return self._sounds[media]
 
     def digest(self, media: str) -> str:
@@ -86,6 +86,9 @@ class _Memory:
 
     def length(self, media: str) -> int:
         return int(self._sound(media).shape[1])
+
+    def response(self, media: str, most: int) -> NDArray[np.float32]:
+        return self._sound(media)[:, :most]
 
 
 def _one_clip_reel(samples: int, rate: int, options: Namespace) -> dict[str, Any]:

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from bathyphon.core.errors import Refused
 from bathyphon.formats.decode import coded_length, probe, sound_blocks
 from bathyphon.formats.fold import fold
+from bathyphon.formats.responses import LONGEST_SECONDS, PATHS, keep_paths, read_paths
 
 Sound = NDArray[np.float32]
 FRAME_BYTES = 8
@@ -111,6 +112,8 @@ def conform(
             if written < wanted:
                 write(np.zeros((wanted - written, 2), np.float32))
             file.truncate(wanted * FRAME_BYTES)
+        if len(contents.sound.channels) == PATHS and 0 < wanted <= LONGEST_SECONDS * rate:
+            keep_paths(path, target, rate, source_rate, stream)
         partial.replace(target)
     finally:
         partial.unlink(missing_ok=True)
@@ -135,6 +138,7 @@ class ConformedFile:
     """Random access to a conformed file."""
 
     def __init__(self, path: Path) -> None:
+        self._path = path
         size = path.stat().st_size
         self.samples = size // FRAME_BYTES
         self._frames: NDArray[np.float32] = (
@@ -152,6 +156,18 @@ class ConformedFile:
         if a < b:
             out[:, a - start : b - start] = self._frames[a:b].T
         return out
+
+    def response(self, most: int) -> Sound:
+        """Up to ``most`` samples as an impulse response: of two paths, or of four if it has them.
+
+        Returns
+        -------
+        ndarray of float32, shape (2, n) or (4, n)
+        """
+        paths = read_paths(self._path)
+        if paths is not None:
+            return paths[:, :most]
+        return self.read(0, min(self.samples, most))
 
 
 def digest_of_file(path: Path) -> str:

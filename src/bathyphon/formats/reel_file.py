@@ -7,6 +7,8 @@ import os
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document, Reel, read_reel
 from bathyphon.core.rules import used_media
@@ -86,6 +88,12 @@ class FolderMedia:
     def length(self, media: str) -> int:
         """Samples of a medium; none of one that the reel does not know."""
         return self._files[media].samples if media in self._files else 0
+
+    def response(self, media: str, most: int) -> Sound:
+        """A medium as an impulse response, shape (2, n) or (4, n)."""
+        if media not in self._files:
+            return np.zeros((2, 0), np.float32)
+        return self._files[media].response(most)
 
     def _open(self, media: str) -> None:
         path = self._paths[media]

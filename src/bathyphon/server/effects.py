@@ -149,6 +149,7 @@ class DrawingData(Schema):
     facts: list[str]
     round: bool
     units: dict[str, float]
+    beneath: DrawingData | None = None
 
 
 class DrawingAnswer(Schema):

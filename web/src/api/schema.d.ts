@@ -857,6 +857,7 @@ export interface components {
             units: {
                 [key: string]: number;
             };
+            beneath?: components["schemas"]["DrawingData"] | null;
         };
         /**
          * GripData

@@ -36,7 +36,9 @@ function isTyping(target: EventTarget | null): boolean {
     target instanceof HTMLElement &&
     (target.isContentEditable ||
       ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) ||
-      target.closest('[role=slider], [role=dialog], [role=menu], [role=listbox]') !== null)
+      target.closest(
+        '[role=slider], [role=dialog], [role=menu], [role=listbox], .reorder-handle',
+      ) !== null)
   );
 }
 

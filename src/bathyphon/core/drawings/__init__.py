@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from bathyphon.core.curves import Floats
 from bathyphon.core.drawings import decays, levels, motions, responses
 from bathyphon.core.drawings.held import held
@@ -16,7 +18,11 @@ BENDING = ("drive", "crush", "gain")
 
 
 def draw(
-    effect: Effect, settings: Settings, at: int, sound: Floats | None = None
+    effect: Effect,
+    settings: Settings,
+    at: int,
+    sound: Floats | None = None,
+    side: Floats | None = None,
 ) -> Drawing | None:
     """What an effect does at a sample of its owner.
 
@@ -29,6 +35,8 @@ def draw(
         Sample from the owner's start; moving parameters are taken from there.
     sound : ndarray of float64, shape (2, n), optional
         What is treated around there.
+    side : ndarray of float64, shape (2, n), optional
+        What the effect listens to there.
 
     Returns
     -------
@@ -43,7 +51,14 @@ def draw(
     if effect.id == "echo":
         return decays.echoes(effect, now)
     if effect.id in DYNAMIC:
-        return levels.levels(effect, now, sound)
+        drawing = levels.levels(effect, now, sound)
+        if sound is None or not sound.any():
+            return drawing
+        return replace(drawing, beneath=levels.over_time(effect, now, sound))
+    if effect.id == "duck":
+        if sound is None or side is None or not side.any():
+            return None
+        return levels.over_time(effect, now, sound, side)
     if effect.id in BENDING:
         return levels.curve(effect, now)
     if effect.id == "orbit":

@@ -24,15 +24,18 @@ def value(settings: Settings, id: str) -> float:
     return settings.fixed(id)
 
 
-def answer(effect: Effect, settings: Settings, x: Floats) -> Floats:
-    """What comes out for a sound, aligned with it, same shape (2, n)."""
+def answer(effect: Effect, settings: Settings, x: Floats, side: Floats | None = None) -> Floats:
+    """What comes out for a sound, aligned with it, same shape (2, n); ``side`` is listened to."""
     late = effect.lookahead(settings)
     both = np.concatenate([x, np.zeros((2, late))], axis=1)
     amount = 1.0
     if "amount" in settings.curves:
         amount = value(settings, "amount") / 100.0
     depth = np.full(both.shape[1], amount)
-    return effect.make(settings).process(both, -late, depth)[:, late:]
+    processor = effect.make(settings)
+    if side is not None:
+        processor.hear(np.concatenate([side, np.zeros((2, late))], axis=1))
+    return processor.process(both, -late, depth)[:, late:]
 
 
 def impulse(samples: int, level: float = 1.0, side: int | None = None) -> Floats:

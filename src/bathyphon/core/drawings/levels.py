@@ -6,11 +6,12 @@ import numpy as np
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.drawings.held import answer, value
-from bathyphon.core.drawings.model import Axis, Drawing, Grip, Line, decibels, line
+from bathyphon.core.drawings.model import MOST_POINTS, Axis, Drawing, Grip, Line, decibels, line
 from bathyphon.core.effects.base import Effect, Settings
 
 STEP_DB = 2.0
 LOWEST_DB = -60.0
+HEARD_DB = -90.0
 TONE_HZ = 480.0
 SETTLE_SECONDS, LISTEN_SECONDS = 0.6, 0.1
 WAVE_HZ = 60.0
@@ -47,6 +48,42 @@ def levels(effect: Effect, settings: Settings, sound: Floats | None) -> Drawing:
             y_at = float(np.interp(at, into, out))
             grips.append(Grip(max(at, LOWEST_DB), y_at, parameter.label, id))
     return Drawing(IN, OUT, tuple(lines), grips=tuple(grips), facts=tuple(facts))
+
+
+def over_time(
+    effect: Effect, settings: Settings, sound: Floats, side: Floats | None = None
+) -> Drawing:
+    """How far a sound is turned down or up, moment by moment, over what decides it.
+
+    Parameters
+    ----------
+    effect : Effect
+    settings : Settings
+        Held at the moment in the middle.
+    sound : ndarray, shape (2, n)
+        What is treated around that moment.
+    side : ndarray, shape (2, n), optional
+        What is listened to instead, such as a voice that music gives way to.
+    """
+    step = max(1, sound.shape[1] // MOST_POINTS)
+    before = _loudness(sound, step)
+    took = _loudness(answer(effect, settings, sound, side), step) - before
+    decides = before if side is None else _loudness(side, step)
+    # Where nothing sounds there is nothing to turn down.
+    took = np.where(before > HEARD_DB, took, 0.0)
+    half = 0.5 * sound.shape[1] / settings.sample_rate
+    t = np.linspace(-half, half, took.size)
+    names = ("level", "change") if side is None else ("the other track", "this one")
+    return Drawing(
+        Axis("Time", "s", -half, half),
+        Axis("Level", "dB", LOWEST_DB, 12.0),
+        (
+            line(t, np.clip(decides, LOWEST_DB, 12.0), "before", names[0]),
+            line(np.array([0.0, 0.0]), np.array([LOWEST_DB, 12.0]), "guide"),
+            line(t, np.clip(took, LOWEST_DB, 12.0), "result", names[1]),
+        ),
+        facts=(f"At most {float(np.abs(took).max()):.1f} dB, around the playhead",),
+    )
 
 
 def _loudness(sound: Floats, step: int) -> Floats:

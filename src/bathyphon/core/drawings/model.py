@@ -67,7 +67,8 @@ class Drawing:
     """What an effect does at one moment, from the computation that makes its sound.
 
     ``facts`` say the same in words; ``round`` asks for equal scales on both axes; ``units`` are
-    other units that a time may be given in, and how many milliseconds one of each is.
+    other units that a time may be given in, and how many milliseconds one of each is; ``beneath``
+    is a second drawing of the same.
     """
 
     x: Axis
@@ -78,6 +79,7 @@ class Drawing:
     facts: tuple[str, ...] = ()
     round: bool = False
     units: Mapping[str, float] = field(default_factory=dict)
+    beneath: Drawing | None = None
 
     def plain(self) -> dict[str, Any]:
         """As plain data."""

@@ -108,7 +108,7 @@ class Settings:
 
     ``given`` names those that the document sets itself; ``length`` counts the samples of its
     owner, at whose end what is held is let go. ``refers`` holds the ids that references name, and
-    ``sounds`` the media among them: their digest and their samples, of shape (2, n).
+    ``sounds`` the media among them: their digest and their samples, of shape (2, n) or (4, n).
     """
 
     curves: Mapping[str, Curve]

@@ -54,10 +54,13 @@ def response_of(settings: Settings) -> Floats:
         return _stretched(name, percent, settings.sample_rate)
     samples = given[1].astype(np.float64)
     found = np.zeros((2, 2, max(1, samples.shape[1])))
-    if samples.any():
-        found[0, 0, : samples.shape[1]], found[1, 1, : samples.shape[1]] = samples
-        return _resampled(prepared(found), percent)
-    return found
+    if not samples.any():
+        return found
+    if len(samples) == 4:
+        found[:] = samples.reshape(2, 2, -1)
+    else:
+        found[0, 0], found[1, 1] = samples
+    return _resampled(prepared(found), percent)
 
 
 def _predelay(settings: Settings) -> int:
@@ -161,7 +164,8 @@ EFFECT = Effect(
     tail=tail,
     lookahead=lambda settings: SHORT,
     reference=Reference(
-        "file", "Own response", "media", "A recorded impulse response, instead of the place.",
+        "file", "Own response", "media",
+        "A recorded impulse response, instead of the place; four channels are its four paths.",
         longest_s=LONGEST_SECONDS,
     ),
     help="A known place or thing: a cavern, a tank, a plate, a pipe.",

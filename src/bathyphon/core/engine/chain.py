@@ -182,7 +182,7 @@ def link_of(part: EffectPart, length: int, sample_rate: int, media: Media) -> Li
     if effect.reference and effect.reference.to == "media":
         longest = round(effect.reference.longest_s * sample_rate)
         sounds = {
-            id: (media.digest(medium), media.read(medium, 0, min(media.length(medium), longest)))
+            id: (media.digest(medium), media.response(medium, longest))
             for id, medium in settings.refers.items()
         }
         settings = replace(settings, sounds=sounds)

@@ -19,3 +19,9 @@ class Media(Protocol):
 
     def length(self, media: str) -> int:
         """Samples of the medium."""
+
+    def response(self, media: str, most: int) -> NDArray[np.float32]:
+        """Up to ``most`` samples as an impulse response, shape (2, n), or (4, n) of four paths:
+
+        left to left, left to right, right to left, right to right.
+        """

@@ -206,6 +206,12 @@ PRESETS: dict[str, tuple[Preset, ...]] = {
         Preset("Hits only", "Nothing but the loud.",
                {"threshold_db": -28, "range_db": 60, "hold_ms": 40, "release_ms": 60}),
     ),
+    "gain": (
+        Preset("A step back", "6 dB quieter.", {"level_db": -6}),
+        Preset("Under the voice", "12 dB quieter: heard, not listened to.", {"level_db": -12}),
+        Preset("A little forward", "3 dB louder.", {"level_db": 3}),
+        Preset("Nothing", "Silent while it lasts.", {"level_db": -96}),
+    ),
     "duck": (
         Preset("Under a voice", "Gives way softly.", {"range_db": 10, "release_ms": 800}),
         Preset("Out of the way", "Nearly gone while the other speaks.",

@@ -53,7 +53,10 @@ def drawing_of(
     media = PreparedMedia(account, reel)
     link = link_of(part, max(1, end - start), reel.sample_rate, media)
     place = min(max(place, start), max(start, end - 1))
-    return draw(link.effect, link.settings, place - start, _sound(reel, media, owner, place))
+    heard = link.hears
+    side = _sound(reel, media, f"track:{heard}", place) if heard else None
+    sound = _sound(reel, media, owner, place)
+    return draw(link.effect, link.settings, place - start, sound, side)
 
 
 def wave_of(account: User, id: UUID, head: Head, owner: str) -> Drawing:
@@ -92,7 +95,7 @@ def _track_of(reel: Reel, owner: str) -> str | None:
 def _sound(reel: Reel, media: PreparedMedia, owner: str, place: int) -> Floats:
     """What the clips of the owner's track play around a sample of the reel, without treatments."""
     half = round(SOUND_SECONDS * reel.sample_rate / 2.0)
-    first = max(0, place - half)
+    first = place - half
     out = np.zeros((2, 2 * half))
     kind, _, id = owner.partition(":")
     for track in reel.tracks:

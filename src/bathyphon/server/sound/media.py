@@ -54,6 +54,11 @@ class PreparedMedia:
         found = self._paths.get(media)
         return self._file(found[1]).samples if found else 0
 
+    def response(self, media: str, most: int) -> Sound:
+        """A medium as an impulse response; silence of no length for a missing one."""
+        found = self._paths.get(media)
+        return self._file(found[1]).response(most) if found else np.zeros((2, 0), np.float32)
+
     def _file(self, path: Path) -> ConformedFile:
         with _lock:
             file = _files.get(path)

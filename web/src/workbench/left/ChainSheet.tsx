@@ -5,6 +5,7 @@ import { spanOf, type Chain, type Track, type Treatment } from '../../reel/docum
 import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
+import { Reorder } from '../../ui/Reorder';
 import { useWorkbench } from '../context';
 import { useSelection } from '../selection';
 import { AddEffect } from './AddEffect';
@@ -92,18 +93,23 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             )}
           </div>
         )}
-        {list.map((effect, index) => (
-          <EffectCard
-            key={effect.id}
-            owner={owner}
-            track={track?.id}
-            effect={effect}
-            index={index}
-            last={index === list.length - 1}
-            open={openEffect === effect.id || list.length === 1}
-            toggle={() => openCard(openEffect === effect.id ? undefined : effect.id)}
-          />
-        ))}
+        <Reorder
+          ids={list.map((effect) => effect.id)}
+          move={(effect, index) => void edit({ kind: 'move_effect', owner, id: effect, index })}
+        >
+          {list.map((effect, index) => (
+            <EffectCard
+              key={effect.id}
+              owner={owner}
+              track={track?.id}
+              effect={effect}
+              index={index}
+              last={index === list.length - 1}
+              open={openEffect === effect.id || list.length === 1}
+              toggle={() => openCard(openEffect === effect.id ? undefined : effect.id)}
+            />
+          ))}
+        </Reorder>
         {list.length > 0 && <WaveDrawing owner={owner} />}
         <AddEffect effects={effects} add={(kind) => void add(kind)} />
         {!span && list.length === 0 && (

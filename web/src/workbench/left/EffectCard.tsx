@@ -2,6 +2,7 @@ import { Switch } from '@mantine/core';
 import { useEffect, useRef } from 'react';
 import { firstValue, type EffectPart } from '../../reel/document';
 import { useSession } from '../../reel/session';
+import { useReorder } from '../../ui/Reorder';
 import { useWorkbench } from '../context';
 import { EffectBody } from './EffectBody';
 import { EffectMenu } from './EffectMenu';
@@ -28,6 +29,7 @@ export function EffectCard({ owner, track, effect, index, last, open, toggle }: 
     if (open) card.current?.scrollIntoView({ block: 'nearest' });
   }, [open]);
   const table = effects.find((e) => e.id === effect.kind);
+  const order = useReorder(effect.id, table?.label ?? effect.kind);
   if (!table) return <p className="trouble">This version does not know “{effect.kind}”.</p>;
   const params = effect.params ?? {};
   const telling = table.telling
@@ -38,13 +40,17 @@ export function EffectCard({ owner, track, effect, index, last, open, toggle }: 
     .join(' · ');
   return (
     <section
-      ref={card}
+      ref={(node) => {
+        card.current = node;
+        order.ref(node);
+      }}
+      style={order.style}
       className="effect-card"
       data-off={effect.bypass || undefined}
       aria-label={table.label}
     >
       <div className="effect-line">
-        <span className="number quiet">{index + 1}</span>
+        {order.handle}
         <button type="button" className="effect-name" onClick={toggle} aria-expanded={open}>
           {table.label}
           {!open && <span className="quiet small number"> {telling}</span>}

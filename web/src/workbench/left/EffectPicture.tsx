@@ -46,13 +46,24 @@ export function EffectPicture(props: Props) {
     return found;
   };
   return (
-    <EffectDrawing
-      drawing={drawing}
-      label={table.label}
-      beside={beside}
-      free={free}
-      drag={(grip, x, y) => preview(values(grip, x, y))}
-      drop={(grip, x, y) => commit(values(grip, x, y))}
-    />
+    <>
+      <EffectDrawing
+        drawing={drawing}
+        label={table.label}
+        beside={beside}
+        free={free}
+        drag={(grip, x, y) => preview(values(grip, x, y))}
+        drop={(grip, x, y) => commit(values(grip, x, y))}
+      />
+      {drawing.beneath && (
+        <EffectDrawing
+          drawing={drawing.beneath}
+          label={`${table.label} over time`}
+          free={() => false}
+          drag={() => undefined}
+          drop={() => undefined}
+        />
+      )}
+    </>
   );
 }

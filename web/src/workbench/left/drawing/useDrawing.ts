@@ -30,8 +30,8 @@ function usePlace(follow: boolean): number {
 export function useDrawing(owner: string, effect: string, params: Params) {
   const { reel } = useWorkbench();
   const moves = Object.values(params).some((v) => typeof v === 'object' && 'keyframes' in v);
-  const place = usePlace(moves);
   const [drawing, setDrawing] = useState<DrawingData | null | undefined>();
+  const place = usePlace(moves || Boolean(drawing?.beneath));
   const wanted = JSON.stringify(params);
   const latest = useRef(0);
   useEffect(() => {

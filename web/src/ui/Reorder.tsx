@@ -1,0 +1,68 @@
+/** Lists whose entries are put in order by dragging a handle, or by its space and arrow keys. */
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { IconGripVertical } from '@tabler/icons-react';
+import type { CSSProperties, ReactNode } from 'react';
+
+const START_PX = 4;
+
+interface Props {
+  ids: string[];
+  /** An entry has been let go at another place. */
+  move: (id: string, index: number) => void;
+  children: ReactNode;
+}
+
+export function Reorder({ ids, move, children }: Props) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: START_PX } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const end = ({ active, over }: DragEndEvent) => {
+    if (over && active.id !== over.id) move(String(active.id), ids.indexOf(String(over.id)));
+  };
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
+      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+        {children}
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+/** Where an entry is drawn while it or another is dragged, and the handle that drags it. */
+export function useReorder(id: string, label: string) {
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } =
+    useSortable({ id });
+  const style: CSSProperties = {
+    transform: transform ? `translateY(${transform.y}px)` : undefined,
+    transition,
+  };
+  const handle = (
+    <button
+      type="button"
+      className="reorder-handle"
+      ref={setActivatorNodeRef}
+      {...attributes}
+      {...listeners}
+      aria-label={`Place of ${label}`}
+      title="Drag to another place"
+    >
+      <IconGripVertical size={14} aria-hidden="true" />
+    </button>
+  );
+  return { ref: setNodeRef, style, handle };
+}

@@ -44,6 +44,15 @@ def shape_at(shape: int, bend: float, u: float) -> float:  # pragma: no cover - 
     return u
 
 
+@njit(cache=True, nogil=True)
+def eased_at(shape: int, bend: float, soft: float, u: float) -> float:  # pragma: no cover
+    """A shape at progress ``u``, with softened ends: 0 as it is, 1 as soft as ``smooth``."""
+    s = shape_at(shape, bend, u)
+    if soft == 0.0:
+        return s
+    return s + soft * (s * s * (3.0 - 2.0 * s) - s)
+
+
 @njit(cache=True, nogil=True, inline="always")
 def _clipped(start: int, a: int, b: int, count: int) -> tuple[int, int]:  # pragma: no cover
     return min(max(a - start, 0), count), min(max(b - start, 0), count)
@@ -76,6 +85,7 @@ def _interpolated(
     value: Floats,
     shape: NDArray[np.int64],
     bend: Floats,
+    soft: Floats,
     out: Floats,
 ) -> None:  # pragma: no cover - compiled
     """What lies between keyframes, by their shapes."""
@@ -87,12 +97,13 @@ def _interpolated(
         span = value[segment + 1] - here
         length = at[segment + 1] - at[segment]
         offset = start - at[segment]
-        if shape[segment] == 0:
+        if shape[segment] == 0 and soft[segment] == 0.0:
             for k in range(lo, hi):
                 out[k] = here + (offset + k) / length * span
         else:
             for k in range(lo, hi):
-                s = shape_at(shape[segment], bend[segment], (offset + k) / length)
+                u = (offset + k) / length
+                s = eased_at(shape[segment], bend[segment], soft[segment], u)
                 out[k] = here + s * span
 
 
@@ -157,12 +168,16 @@ def still(values: Floats) -> Floats:
 
 @dataclass(frozen=True)
 class Keyframe:
-    """One keyframe: its position in samples from the owner's start, its value and its ease."""
+    """One keyframe: its position in samples from the owner's start, its value and its ease.
+
+    ``bend`` in [−1, 1] arrives early or late; ``soft`` in [0, 1] softens both ends.
+    """
 
     at: int
     value: float
     ease: str = "linear"
     bend: float = 0.0
+    soft: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -215,27 +230,28 @@ class Curve:
         """
         if not self.moves:
             return constant(self.keyframes[0].value, count)
-        at, value, shape, bend = self._columns
+        at, value, shape, bend, soft = self._columns
         out = np.empty(count)
         if self.scale == "log":
             logarithm = np.log(value)
             _held(start, at, logarithm, shape, out)
-            _interpolated(start, at, logarithm, shape, bend, out)
+            _interpolated(start, at, logarithm, shape, bend, soft, out)
             np.exp(out, out=out)
         else:
-            _interpolated(start, at, value, shape, bend, out)
+            _interpolated(start, at, value, shape, bend, soft, out)
         _held(start, at, value, shape, out)
         _glided(start, at, value, shape, glide_samples(sample_rate), out)
         return out
 
     @cached_property
-    def _columns(self) -> tuple[NDArray[np.int64], Floats, NDArray[np.int64], Floats]:
+    def _columns(self) -> tuple[NDArray[np.int64], Floats, NDArray[np.int64], Floats, Floats]:
         frames = self.keyframes
         return (
             np.array([k.at for k in frames], dtype=np.int64),
             np.array([k.value for k in frames]),
             np.array([SHAPES[k.ease] for k in frames], dtype=np.int64),
             np.array([k.bend for k in frames]),
+            np.array([k.soft for k in frames]),
         )
 
     def touching(self, start: int, stop: int, sample_rate: int) -> tuple[object, ...]:

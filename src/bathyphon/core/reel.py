@@ -44,12 +44,18 @@ class Part(BaseModel):
 
 
 class KeyframeValue(Part):
-    """One keyframe; ``at`` counts samples from the owner's start and may be negative."""
+    """One keyframe; ``at`` counts samples from the owner's start and may be negative.
+
+    ``pose`` names the pose whose value it has, ``stamp`` the stamping that it moves with.
+    """
 
     at: Samples
     value: float
     ease: Ease = "linear"
     bend: Annotated[float, Field(ge=-1, le=1)] = 0.0
+    soft: Annotated[float, Field(ge=0, le=1)] = 0.0
+    pose: Id | None = None
+    stamp: Id | None = None
 
 
 class Keyframes(Part):
@@ -151,6 +157,8 @@ class Track(Part):
     pan: Movable = 0.0
     mute: bool = False
     solo: bool = False
+    height: Literal["low", "middle", "high"] = "middle"
+    folded: bool = False
     clips: Annotated[tuple[Clip, ...], Field(strict=False)] = ()
     treatments: Annotated[tuple[Treatment, ...], Field(strict=False)] = ()
     treatment: Chain = Chain()
@@ -215,6 +223,14 @@ class Marker(Part):
     kind: Literal["note", "action", "sound", "music", "problem"] = "note"
 
 
+class Pose(Part):
+    """A named set of values, by the names of their lanes."""
+
+    id: Id
+    name: Name = ""
+    values: dict[str, float] = Field(default_factory=dict)
+
+
 class Mix(Part):
     """The sum of all tracks."""
 
@@ -235,6 +251,7 @@ class Reel(Part):
     media: Annotated[tuple[Medium, ...], Field(strict=False)] = ()
     picture: Picture = Picture()
     markers: Annotated[tuple[Marker, ...], Field(strict=False)] = ()
+    poses: Annotated[tuple[Pose, ...], Field(strict=False)] = ()
     tracks: Annotated[tuple[Track, ...], Field(strict=False)] = ()
     mix: Mix = Mix()
 

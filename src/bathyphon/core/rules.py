@@ -32,6 +32,7 @@ def check_reel(reel: Reel) -> None:
         if medium.beats.factor not in (0.25, 0.5, 1, 2, 4):
             raise Refused("expected 0.25, 0.5, 1, 2 or 4", f"media.{i}.beats.factor")
     _distinct((f"markers.{i}.id", m.id) for i, m in enumerate(reel.markers))
+    _distinct((f"poses.{i}.id", p.id) for i, p in enumerate(reel.poses))
     _distinct((f"tracks.{i}.id", t.id) for i, t in enumerate(reel.tracks))
     _distinct(
         (f"tracks.{t}.clips.{c}.id", clip.id)
@@ -183,7 +184,8 @@ def movable_curve(value: float | Keyframes, scale: Scale = "linear") -> Curve:
     """The curve of a number or of keyframes."""
     if isinstance(value, Keyframes):
         return Curve(
-            tuple(Keyframe(k.at, float(k.value), k.ease, k.bend) for k in value.keyframes), scale
+            tuple(Keyframe(k.at, float(k.value), k.ease, k.bend, k.soft) for k in value.keyframes),
+            scale,
         )
     return Curve.constant(value, scale)
 

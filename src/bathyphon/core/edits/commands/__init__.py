@@ -25,6 +25,18 @@ from bathyphon.core.edits.commands.effects import (
     RemoveEffect,
     SetEffect,
 )
+from bathyphon.core.edits.commands.keyframes import (
+    MoveKeyframes,
+    PutKeyframes,
+    RecordKeyframes,
+    RemoveKeyframes,
+    ReverseKeyframes,
+    ScaleKeyframes,
+    SetKeyframes,
+    SetLane,
+    SoftenKeyframes,
+    ThinKeyframes,
+)
 from bathyphon.core.edits.commands.markers import AddMarkers, RemoveMarker, SetMarker
 from bathyphon.core.edits.commands.media import (
     AddMedium,
@@ -32,20 +44,31 @@ from bathyphon.core.edits.commands.media import (
     RelinkMedium,
     SetBeats,
 )
+from bathyphon.core.edits.commands.poses import (
+    AddPose,
+    RemovePose,
+    SetPose,
+    StampPoses,
+    UnlinkKeyframes,
+)
 from bathyphon.core.edits.commands.sync import SyncClips, TieClips
 from bathyphon.core.edits.commands.tracks import (
     AddClip,
     AddTrack,
+    MoveTrack,
     RemoveTrack,
     SetClip,
     SetTrack,
 )
 from bathyphon.core.edits.commands.treatments import (
     AddTreatment,
+    CopyTreatment,
+    OrderTreatment,
     RemoveTreatment,
     RingOutTo,
     SetChain,
     SetTreatment,
+    StretchToCut,
 )
 from bathyphon.core.edits.commands.whole import RenameReel, SetMix, SetPicture
 from bathyphon.core.errors import Refused
@@ -92,6 +115,25 @@ Command = (
     | MoveEffect
     | RemoveEffect
     | SetMix
+    | MoveTrack
+    | CopyTreatment
+    | StretchToCut
+    | OrderTreatment
+    | PutKeyframes
+    | MoveKeyframes
+    | SetKeyframes
+    | ScaleKeyframes
+    | ReverseKeyframes
+    | SoftenKeyframes
+    | RemoveKeyframes
+    | SetLane
+    | RecordKeyframes
+    | ThinKeyframes
+    | AddPose
+    | SetPose
+    | RemovePose
+    | StampPoses
+    | UnlinkKeyframes
 )
 AnyCommand = Annotated[Command, Field(discriminator="kind")]
 _ADAPTER: TypeAdapter[Command] = TypeAdapter(AnyCommand)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Literal
 
+from pydantic import Field
+
 from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import (
     EditCommand,
@@ -15,7 +17,7 @@ from bathyphon.core.edits.commands.base import (
     words_of,
 )
 from bathyphon.core.edits.crossfades import with_crossfades
-from bathyphon.core.edits.find import clip_path, track_path
+from bathyphon.core.edits.find import at, clip_path, track_path
 from bathyphon.core.edits.patch import Patch, apply_patch, pointer
 from bathyphon.core.reel import Document
 
@@ -34,7 +36,7 @@ class AddTrack(EditCommand):
 
 
 class SetTrack(EditCommand):
-    """Change a track's name, gain, pan, mute or solo."""
+    """Change a track's name, gain, pan, mute or solo, or how it is drawn."""
 
     kind: Literal["set_track"]
     id: str
@@ -43,6 +45,8 @@ class SetTrack(EditCommand):
     pan: float | Part | None = None
     mute: bool | None = None
     solo: bool | None = None
+    height: Literal["low", "middle", "high"] | None = None
+    folded: bool | None = None
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         return set_values(document, track_path(document, self.id), given_values(self))
@@ -50,6 +54,29 @@ class SetTrack(EditCommand):
     def title(self, document: Document) -> str:
         name = name_of(document, track_path(document, self.id))
         return f"set {words_of(given_values(self))} of {name}"
+
+
+class MoveTrack(EditCommand):
+    """Move a track above or below others."""
+
+    kind: Literal["move_track"]
+    id: str
+    index: int = Field(ge=0)
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        path = track_path(document, self.id)
+        tracks = document["tracks"]
+        return [
+            {"op": "remove", "path": pointer(*path)},
+            {
+                "op": "add",
+                "path": pointer("tracks", min(self.index, len(tracks) - 1)),
+                "value": at(document, path),
+            },
+        ]
+
+    def title(self, document: Document) -> str:
+        return f"move track {name_of(document, track_path(document, self.id))}"
 
 
 class RemoveTrack(EditCommand):

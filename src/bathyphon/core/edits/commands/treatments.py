@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import (
@@ -17,8 +17,8 @@ from bathyphon.core.edits.commands.base import (
     words_of,
 )
 from bathyphon.core.edits.commands.chains import chain_name, make_chain, set_in_chain, span_of
-from bathyphon.core.edits.find import at, track_path, treatment_path
-from bathyphon.core.edits.patch import Patch, pointer
+from bathyphon.core.edits.find import at, clip_path, track_path, treatment_path
+from bathyphon.core.edits.patch import Patch, apply_patch, pointer
 from bathyphon.core.edits.spans import Moment, RampLength, resized
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
@@ -89,6 +89,101 @@ class SetTreatment(EditCommand):
         if self.ramp_in or self.ramp_out:
             return f"set the ramp of {name}"
         return f"rename {name}"
+
+
+class Copy(BaseModel):
+    """Where a copy goes: to a moment or over a clip's whole length, to its own track or another."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+    id: str
+    start: Moment | None = None
+    clip: str | None = None
+    track: str | None = None
+
+
+class CopyTreatment(EditCommand):
+    """Copy a span's treatment to other places, keeping its length and ramps in frames."""
+
+    kind: Literal["copy_treatment"]
+    id: str
+    copies: list[Copy] = Field(min_length=1, max_length=1000)
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        path = treatment_path(document, self.id)
+        source = at(document, path)
+        patch: Patch = []
+        for copy in self.copies:
+            track, end = path[:2], None
+            if copy.clip is not None:
+                over = clip_path(document, copy.clip)
+                clip = at(document, over)
+                track, start = over[:2], clip["start"]
+                end = start + clip["length"]
+            elif copy.start is not None:
+                start = copy.start.of(clock)
+            else:
+                raise Refused("say where the copy goes, by a start or a clip", "copies")
+            if copy.track is not None:
+                track = track_path(document, copy.track)
+            placed = resized(source, start, end, None, None, clock)
+            step = append_to(document, track, "treatments", {**source, **placed, "id": copy.id})
+            document, _ = apply_patch(document, step)
+            patch += step
+        return patch
+
+    def title(self, document: Document) -> str:
+        name = name_of(document, treatment_path(document, self.id))
+        count = len(self.copies)
+        return f"copy {name}" if count == 1 else f"copy {name} to {count} places"
+
+
+class StretchToCut(EditCommand):
+    """Let a span's treatment reach to the next cut after its end, or from the one before it."""
+
+    kind: Literal["stretch_to_cut"]
+    id: str
+    edge: Literal["start", "end"] = "end"
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        path = treatment_path(document, self.id)
+        old = at(document, path)
+        cuts = [clock.sample_of_frame(f) for f in document.get("picture", {}).get("cuts", [])]
+        first, last = old["start"], old["start"] + old["length"]
+        if self.edge == "end":
+            place = min((c for c in cuts if c > last), default=None)
+            ends = [p["start"] + p["length"] for p in document.get("picture", {}).get("clips", [])]
+            place = max((e for e in ends if e > last), default=None) if place is None else place
+        else:
+            place = max((c for c in cuts if c < first), default=0 if first > 0 else None)
+        if place is None:
+            where = "after its end" if self.edge == "end" else "before its start"
+            raise Refused(f"there is no cut {where}", "edge")
+        start, end = (first, place) if self.edge == "end" else (place, last)
+        return set_values(document, path, resized(old, start, end, None, None, clock))
+
+    def title(self, document: Document) -> str:
+        name = name_of(document, treatment_path(document, self.id))
+        return f"stretch {name} to the {'next' if self.edge == 'end' else 'last'} cut"
+
+
+class OrderTreatment(EditCommand):
+    """Move a treatment before or behind others of its track in the order of processing."""
+
+    kind: Literal["order_treatment"]
+    id: str
+    index: int = Field(ge=0)
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        path = treatment_path(document, self.id)
+        list_ = at(document, path[:-1])
+        index = min(self.index, len(list_) - 1)
+        return [
+            {"op": "remove", "path": pointer(*path)},
+            {"op": "add", "path": pointer(*path[:-1], index), "value": list_[path[-1]]},
+        ]
+
+    def title(self, document: Document) -> str:
+        return f"reorder {name_of(document, treatment_path(document, self.id))}"
 
 
 class RemoveTreatment(EditCommand):

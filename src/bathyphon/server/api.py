@@ -10,6 +10,7 @@ from ninja.security import django_auth
 from bathyphon import __version__
 from bathyphon.core.errors import Refused
 from bathyphon.server.accounts.api import router as accounts
+from bathyphon.server.accounts.preferences import router as preferences
 from bathyphon.server.effects import drawings
 from bathyphon.server.effects import router as effects
 from bathyphon.server.exports.api import router as exports
@@ -20,6 +21,7 @@ from bathyphon.server.reels.lists import router as lists
 
 api = NinjaAPI(title="Bathyphon", version=__version__, auth=django_auth, docs_url=None)
 api.add_router("", accounts)
+api.add_router("", preferences)
 api.add_router("effects", effects)
 api.add_router("reels", reels)
 api.add_router("reels", lists)

@@ -68,6 +68,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/account/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Preferences
+         * @description The signed-in account's preferences.
+         */
+        get: operations["bathyphon_server_accounts_preferences_get_preferences"];
+        /**
+         * Set Preferences
+         * @description Keep the signed-in account's preferences.
+         */
+        put: operations["bathyphon_server_accounts_preferences_set_preferences"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/effects": {
         parameters: {
             query?: never;
@@ -507,6 +531,16 @@ export interface components {
             old: string;
             /** New */
             new: string;
+        };
+        /**
+         * PreferencesData
+         * @description Keys of commands that differ from the usual ones; none at all for an empty list.
+         */
+        PreferencesData: {
+            /** Keys */
+            keys?: {
+                [key: string]: string[];
+            };
         };
         /**
          * EffectTable
@@ -1236,6 +1270,50 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    bathyphon_server_accounts_preferences_get_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreferencesData"];
+                };
+            };
+        };
+    };
+    bathyphon_server_accounts_preferences_set_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreferencesData"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreferencesData"];
+                };
             };
         };
     };

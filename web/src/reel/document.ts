@@ -1,7 +1,18 @@
 /** The parts of a reel document that are drawn. The rules about them live in the server. */
 
+export interface Keyframe {
+  /** Samples from the owner's start. */
+  at: number;
+  value: number;
+  ease?: string;
+  bend?: number;
+  soft?: number;
+  /** The pose whose value it has, and the stamping that it moves with. */
+  pose?: string | null;
+  stamp?: string | null;
+}
 export interface KeyframeList {
-  keyframes: { at: number; value: number; ease?: string; bend?: number }[];
+  keyframes: Keyframe[];
 }
 export type Movable = number | KeyframeList;
 
@@ -59,6 +70,8 @@ export interface Track {
   pan?: Movable;
   mute?: boolean;
   solo?: boolean;
+  height?: 'low' | 'middle' | 'high';
+  folded?: boolean;
   clips?: Clip[];
   treatments?: Treatment[];
   treatment?: Chain;
@@ -71,6 +84,13 @@ export interface Marker {
   at: number;
   label?: string;
   kind?: MarkerKind;
+}
+
+/** A named set of values, by the names of their lanes. */
+export interface Pose {
+  id: string;
+  name?: string;
+  values?: Record<string, number>;
 }
 
 export interface Shot {
@@ -103,6 +123,7 @@ export interface ReelDocument {
   media?: Medium[];
   picture?: { clips?: PictureClip[]; cuts?: number[]; shots?: Shot[] };
   markers?: Marker[];
+  poses?: Pose[];
   tracks?: Track[];
   mix?: { gain_db?: Movable; treatment?: Chain };
 }

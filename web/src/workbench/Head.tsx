@@ -1,10 +1,11 @@
 import { Button, Menu, Tooltip } from '@mantine/core';
-import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard } from '@tabler/icons-react';
-import { useState } from 'react';
+import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconSearch } from '@tabler/icons-react';
+import { spotlight } from '@mantine/spotlight';
 import { usePlayer } from '../player/player';
 import { useSession } from '../reel/session';
 import { AccountMenu } from '../ui/AccountMenu';
 import { Brand } from '../ui/Brand';
+import { useAsked } from './commands/asked';
 import { useWorkbench } from './context';
 import { ExportDialog } from './ExportDialog';
 import { KeysDialog } from './KeysDialog';
@@ -17,8 +18,7 @@ export function Head() {
   const { document, clock } = useWorkbench();
   const { undo, redo, undoLast, redoLast, save } = useSession();
   const trouble = usePlayer((s) => s.trouble);
-  const [exporting, setExporting] = useState(false);
-  const [keys, setKeys] = useState(false);
+  const { asked, ask } = useAsked();
   const rate = Math.round(clock.framesPerSecond * 1000) / 1000;
   return (
     <header className="head">
@@ -65,16 +65,19 @@ export function Head() {
           <IconArrowForwardUp size={16} />
         </Button>
       </Tooltip>
-      <Button className="solid" size="xs" onClick={() => setExporting(true)}>
+      <Button className="solid" size="xs" onClick={() => ask('export')}>
         Export…
       </Button>
       <AccountMenu>
-        <Menu.Item leftSection={<IconKeyboard size={16} />} onClick={() => setKeys(true)}>
+        <Menu.Item leftSection={<IconKeyboard size={16} />} onClick={() => ask('keys')}>
           Keys
         </Menu.Item>
+        <Menu.Item leftSection={<IconSearch size={16} />} onClick={() => spotlight.open()}>
+          Search commands
+        </Menu.Item>
       </AccountMenu>
-      <ExportDialog opened={exporting} onClose={() => setExporting(false)} />
-      <KeysDialog opened={keys} onClose={() => setKeys(false)} />
+      <ExportDialog opened={asked === 'export'} onClose={() => ask(undefined)} />
+      <KeysDialog opened={asked === 'keys'} onClose={() => ask(undefined)} />
     </header>
   );
 }

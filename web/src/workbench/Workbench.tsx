@@ -3,7 +3,11 @@ import { useSession } from '../reel/session';
 import { Later } from '../ui/Later';
 import { useWorkbench } from './context';
 import { Head } from './Head';
-import { useKeys } from './keys';
+import { CommandSearch } from './commands/CommandSearch';
+import { useKeyMap } from './commands/keyMap';
+import { useCommands } from './commands/useCommands';
+import { useKeys } from './commands/useKeys';
+import { useOpenLanes } from './lanes/openLanes';
 import { LeftColumn } from './left/LeftColumn';
 import { Timeline } from './timeline/Timeline';
 import { useView } from './timeline/view';
@@ -12,7 +16,15 @@ import { useView } from './timeline/view';
 export function Workbench() {
   const { document, reel } = useWorkbench();
   const length = useSession((s) => s.derived?.length ?? 0);
-  useKeys();
+  const commands = useCommands();
+  useKeys(commands);
+  useEffect(() => {
+    // Without them the usual keys hold.
+    useKeyMap
+      .getState()
+      .load()
+      .catch(() => undefined);
+  }, []);
   useEffect(() => {
     window.document.title = `${document.name || 'Untitled'} · Bathyphon`;
   }, [document.name]);
@@ -20,6 +32,7 @@ export function Workbench() {
     useView.getState().set({ length: Math.max(1, length) });
   }, [length]);
   useEffect(() => {
+    useOpenLanes.getState().load(reel);
     // A reel opens whole.
     const { length: all } = useView.getState();
     useView.getState().fit(0, all);
@@ -27,6 +40,7 @@ export function Workbench() {
   return (
     <div className="workbench">
       <Head />
+      <CommandSearch commands={commands} />
       <Later frames={1} until={<aside className="left" />}>
         <LeftColumn />
       </Later>

@@ -13,6 +13,7 @@ import { Workbench } from './Workbench';
 import './workbench.css';
 import './left/left.css';
 import './timeline/timeline.css';
+import './lanes/lanes.css';
 
 /** Opens a reel and keeps it in step with the server. */
 export default function WorkbenchPage() {

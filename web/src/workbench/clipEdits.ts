@@ -55,6 +55,22 @@ export function useClipEdits() {
           second ?? neighbours(session().document, first.id).find((c) => c.start === end);
         if (next) void session().edit({ kind: 'join_clips', ids: [first.id, next.id] });
       },
+      all: () => pick(all(session().document).map((c) => c.id)),
+      /** Slip the sound inside the selected clips, each by whole frames. */
+      slip: (frames: number) => {
+        for (const clip of chosen()) {
+          const samples = frames * Math.round(clock.sampleRate / clock.framesPerSecond);
+          void session().edit({ kind: 'slip_clip', id: clip.id, samples });
+        }
+      },
+      /** Raise the selected clips that do not move; a key's worth. */
+      raise: (db: number) => {
+        for (const clip of chosen()) {
+          const level = clip.gain_db ?? 0;
+          if (typeof level === 'number')
+            void session().edit({ kind: 'set_clip', id: clip.id, gain_db: level + db });
+        }
+      },
       duplicate: () => {
         const clips = chosen();
         if (!clips.length) return;

@@ -1,5 +1,6 @@
 /** What is selected, and the range that has been dragged. */
 import { create } from 'zustand';
+import type { Key } from './lanes/keys';
 
 export type Selection =
   | { kind: 'none' }
@@ -8,6 +9,7 @@ export type Selection =
   | { kind: 'clip'; id: string; also?: string[] }
   | { kind: 'track'; id: string }
   | { kind: 'mix' }
+  | { kind: 'keys'; keys: Key[] }
   | { kind: 'range'; track: string; start: number; end: number };
 
 interface Selected {
@@ -42,3 +44,10 @@ export function withClip(selection: Selection, id: string): Selection {
   const [first, ...also] = chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id];
   return first ? { kind: 'clip', id: first, also } : { kind: 'none' };
 }
+
+/** All keyframes that are selected. */
+export function keysOf(selection: Selection): Key[] {
+  return selection.kind === 'keys' ? selection.keys : NONE;
+}
+
+const NONE: Key[] = [];

@@ -11,6 +11,9 @@ import { useView } from './timeline/view';
 
 const AROUND_SECONDS = 2;
 
+/** Where a range has been begun by key. */
+let anchor: { track: string; at: number } | undefined;
+
 export function useTransport() {
   const { clock, player, document } = useWorkbench();
   const cuts = document.picture?.cuts;
@@ -65,6 +68,33 @@ export function useTransport() {
         const at = usePlayer.getState().playing ? player.heard() : here();
         const markers = [{ id: newId('k'), at, label: '', kind: 'note' }];
         void useSession.getState().edit({ kind: 'add_markers', markers });
+      },
+      /** Begin a range at the playhead on the track in hand; called again, end it there. */
+      markRange: () => {
+        const { selection, select } = useSelection.getState();
+        const tracks = useSession.getState().document?.tracks ?? [];
+        const at = clock.sampleOfFrame(clock.frameOfSample(here()));
+        if (anchor && anchor.at !== at) {
+          const [start, end] = [Math.min(anchor.at, at), Math.max(anchor.at, at)];
+          select({ kind: 'range', track: anchor.track, start, end });
+          anchor = undefined;
+          return;
+        }
+        const own =
+          selection.kind === 'track'
+            ? selection.id
+            : selection.kind === 'range'
+              ? selection.track
+              : tracks.find((t) =>
+                  [...(t.clips ?? []), ...(t.treatments ?? [])].some(
+                    (part) => 'id' in selection && part.id === selection.id,
+                  ),
+                )?.id;
+        const track = own ?? tracks[0]?.id;
+        if (track) anchor = { track, at };
+      },
+      forgetRange: () => {
+        anchor = undefined;
       },
       aroundCut: () => {
         const at = here();

@@ -1,4 +1,4 @@
-"""Accounts are Django's users; here are their one-time sign-in links."""
+"""Accounts are Django's users; here are their one-time sign-in links and preferences."""
 
 from __future__ import annotations
 
@@ -39,6 +39,16 @@ class SignInLink(models.Model):
         if link is None or links.delete()[0] == 0:
             return None
         return link.account if link.account.is_active else None
+
+
+class Preferences(models.Model):
+    """What an account has set for itself: keys of commands, by the commands' ids."""
+
+    account = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    keys = models.JSONField(default=dict)
+
+    class Meta:
+        verbose_name_plural = "preferences"
 
 
 def _digest(token: str) -> str:

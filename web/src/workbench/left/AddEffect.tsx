@@ -1,14 +1,15 @@
 import { Button, Menu, TextInput } from '@mantine/core';
-import { useHotkeys } from '@mantine/hooks';
 import { useEffect, useRef, useState } from 'react';
 import type { EffectTable } from '../../api/client';
+import { useAsked } from '../commands/asked';
+import { paramsFor, readWanted, said } from './wanted';
 
 /** The list needs a moment to be laid out before it can take the focus. */
 const FOCUS_MS = 30;
 
 interface Props {
   effects: EffectTable[];
-  add: (kind: string) => void;
+  add: (kind: string, params: Record<string, number>, frames: number[]) => void;
 }
 
 /** All effects with what they are for, narrowed down by typing; `/` opens it. */
@@ -22,22 +23,31 @@ export function AddEffect({ effects, add }: Props) {
     button.current?.scrollIntoView({ block: 'nearest' });
     setOpen(true);
   };
-  useHotkeys([['/', show]]);
+  useEffect(
+    () =>
+      useAsked.subscribe(({ asked, ask }) => {
+        if (asked !== 'add-effect') return;
+        ask(undefined);
+        show();
+      }),
+    [],
+  );
   useEffect(() => {
     if (!open) return;
     const timer = setTimeout(() => input.current?.focus({ preventScroll: true }), FOCUS_MS);
     return () => clearTimeout(timer);
   }, [open]);
-  const wanted = search.trim().toLowerCase();
+  const typed = readWanted(search);
+  const wanted = typed.words.toLowerCase();
   // An effect that is called so comes before those that are only described so.
   const named = (e: EffectTable) => (e.label.toLowerCase().startsWith(wanted) ? 0 : 1);
   const shown = effects
     .filter((e) => `${e.label} ${e.help}`.toLowerCase().includes(wanted))
     .sort((a, b) => named(a) - named(b));
-  const choose = (kind: string) => {
+  const choose = (table: EffectTable) => {
     setOpen(false);
     setSearch('');
-    add(kind);
+    add(table.id, paramsFor(table, typed), typed.frames);
   };
   return (
     <Menu
@@ -59,17 +69,17 @@ export function AddEffect({ effects, add }: Props) {
           ref={input}
           size="xs"
           aria-label="Search effects"
-          placeholder="Search: room, voice, swing …"
+          placeholder="room, voice … with values: reverb 6s"
           value={search}
           onChange={(e) => setSearch(e.currentTarget.value)}
           onKeyDown={(e) => {
-            if (e.key === 'Enter' && shown[0]) choose(shown[0].id);
+            if (e.key === 'Enter' && shown[0]) choose(shown[0]);
           }}
         />
         {shown.map((effect) => (
-          <Menu.Item key={effect.id} onClick={() => choose(effect.id)}>
+          <Menu.Item key={effect.id} onClick={() => choose(effect)}>
             <strong>{effect.label}</strong>
-            <div className="quiet small">{effect.help}</div>
+            <div className="quiet small">{said(effect, typed) || effect.help}</div>
           </Menu.Item>
         ))}
         {shown.length === 0 && <p className="quiet small">No effect is like that.</p>}

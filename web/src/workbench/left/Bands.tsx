@@ -12,10 +12,12 @@ interface Props {
   params: Params;
   preview: (id: string, value: ParamValue) => void;
   commit: (id: string, value: ParamValue) => void;
+  /** Begin of the names of the effect's lanes. */
+  lanes: string;
 }
 
 /** The entries of an effect's list, one open at a time. */
-export function Bands({ table, params, preview, commit }: Props) {
+export function Bands({ table, params, preview, commit, lanes }: Props) {
   const group = table.group!;
   const entries = entriesOf(params, group.id);
   const [open, setOpen] = useState(0);
@@ -69,6 +71,7 @@ export function Bands({ table, params, preview, commit }: Props) {
                 params={params}
                 preview={preview}
                 commit={(id, value) => commit(id, value ?? defaultOf(p))}
+                lanes={lanes}
               />
             ))}
         </section>

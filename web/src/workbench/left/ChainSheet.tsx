@@ -7,6 +7,8 @@ import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
 import { Reorder } from '../../ui/Reorder';
 import { useWorkbench } from '../context';
+import { STRENGTH } from '../lanes/lanes';
+import { Poses } from '../lanes/Poses';
 import { useSelection } from '../selection';
 import { AddEffect } from './AddEffect';
 import { Control } from './Control';
@@ -15,6 +17,7 @@ import { fresh, useClipboard } from './clipboard';
 import { ClipFields } from './ClipFields';
 import { EndBeforeBeat } from './EndBeforeBeat';
 import { FrameField } from './FrameField';
+import { LevelFields } from './LevelFields';
 import { RingOut } from './RingOut';
 import { WaveDrawing } from './WaveDrawing';
 import { StrengthDrawing } from './StrengthDrawing';
@@ -42,9 +45,11 @@ export function ChainSheet({ owner, id, found, track }: Props) {
   const natural = derived?.natural_tails[found.path] ?? 0;
   const list = chain.effects ?? [];
 
-  const add = async (kind: string) => {
-    const effect = { id: newId('e'), kind, bypass: false, params: {} };
+  const add = async (kind: string, params: Record<string, number>, frames: number[]) => {
+    const effect = { id: newId('e'), kind, bypass: false, params };
     if (await edit({ kind: 'add_effect', owner, effect })) openCard(effect.id);
+    const [ramp_in, ramp_out = ramp_in] = frames.map((f) => ({ frames: f }));
+    if (span && ramp_in) void edit({ kind: 'set_treatment', id, ramp_in, ramp_out });
   };
 
   const paste = async () => {
@@ -78,6 +83,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
       </div>
       <div className="sheet-body">
         {isClip && <ClipFields id={id} />}
+        {!isClip && !span && <LevelFields owner={owner} track={track} />}
         {list.length > 0 && (
           <div className="strength">
             <Control
@@ -86,6 +92,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
               reset={() => void edit({ kind: 'set_chain', owner, strength: 100 })}
               preview={(v) => player.setProvisional([{ kind: 'set_chain', owner, strength: v }])}
               commit={(v) => void edit({ kind: 'set_chain', owner, strength: v })}
+              lane={`${owner}/strength`}
             />
             {span && <Ramps span={span} id={id} />}
             {natural > 0 && (
@@ -111,7 +118,8 @@ export function ChainSheet({ owner, id, found, track }: Props) {
           ))}
         </Reorder>
         {list.length > 0 && <WaveDrawing owner={owner} />}
-        <AddEffect effects={effects} add={(kind) => void add(kind)} />
+        <AddEffect effects={effects} add={(...wanted) => void add(...wanted)} />
+        <Poses owner={owner} />
         {!span && list.length === 0 && (
           <p className="quiet">
             {isClip
@@ -161,22 +169,6 @@ export function ChainSheet({ owner, id, found, track }: Props) {
     </div>
   );
 }
-
-const STRENGTH = {
-  id: 'strength',
-  label: 'Strength',
-  unit: '%',
-  low: 0,
-  high: 100,
-  scale: 'linear',
-  default: 100,
-  neutral: 0,
-  follows: '',
-  help: 'How far the treatment is engaged.',
-  movable: true,
-  whole: false,
-  choices: [],
-};
 
 function NameField({ name, save }: { name: string; save: (text: string) => void }) {
   const [text, setText] = useState<string | undefined>();

@@ -3,6 +3,7 @@ import { useSession } from '../../reel/session';
 import { readMoment } from '../../time/moment';
 import { useClipEdits } from '../clipEdits';
 import { useWorkbench } from '../context';
+import { LEVEL } from '../lanes/lanes';
 import { useSelection } from '../selection';
 import { syncText } from '../timeline/SyncBadge';
 import { Control } from './Control';
@@ -57,6 +58,7 @@ export function ClipFields({ id }: { id: string }) {
         reset={() => void edit({ kind: 'set_clip', id, gain_db: 0 })}
         preview={(v) => player.setProvisional([{ kind: 'set_clip', id, gain_db: v }])}
         commit={(v) => void edit({ kind: 'set_clip', id, gain_db: v })}
+        lane={`clip:${id}/gain_db`}
       />
       <div className="ramps">
         <FrameField
@@ -123,19 +125,3 @@ export function ClipFields({ id }: { id: string }) {
     </div>
   );
 }
-
-const LEVEL = {
-  id: 'gain_db',
-  label: 'Level',
-  unit: 'dB',
-  low: -60,
-  high: 24,
-  scale: 'db',
-  default: 0,
-  neutral: 0,
-  follows: '',
-  help: 'Level of the clip, before its treatment.',
-  movable: true,
-  whole: false,
-  choices: [],
-};

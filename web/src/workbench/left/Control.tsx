@@ -3,6 +3,8 @@ import { useEffect, useRef, useState } from 'react';
 import type { ParameterTable } from '../../api/client';
 import { firstValue, type Movable } from '../../reel/document';
 import { useWorkbench } from '../context';
+import { LaneButton } from '../lanes/LaneButton';
+import { useLaneValue, useRecording } from '../lanes/recording';
 import { formatValue, readValue, shareOf, STEPS, valueAt, type TimeUnits } from './values';
 
 interface Props {
@@ -17,15 +19,20 @@ interface Props {
   reset: () => void;
   /** Other units that a time may be typed in. */
   units?: TimeUnits | undefined;
+  /** Name of the value's lane, if it can move. */
+  lane?: string | undefined;
 }
 
 const PREVIEW_MS = 60;
 
 /** One parameter: dragged, typed with a unit, nudged with arrow keys, reset by a double click. */
-export function Control({ parameter, value, unset, preview, commit, reset, units }: Props) {
+export function Control(props: Props) {
+  const { parameter, value, unset, preview, commit, reset, units, lane } = props;
   const { player } = useWorkbench();
   const moves = typeof value !== 'number';
-  const stored = firstValue(value, parameter.default ?? parameter.low);
+  const now = useLaneValue(moves ? lane : undefined);
+  const stored = now ?? firstValue(value, parameter.default ?? parameter.low);
+  const recording = useRecording(lane, moves);
   const [turning, setTurning] = useState<number | undefined>();
   const [text, setText] = useState<string | undefined>();
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -34,12 +41,15 @@ export function Control({ parameter, value, unset, preview, commit, reset, units
 
   const turn = (v: number) => {
     setTurning(v);
+    recording.note(v);
     clearTimeout(timer.current);
     timer.current = setTimeout(() => preview(v), PREVIEW_MS);
   };
   const finish = (v: number) => {
     clearTimeout(timer.current);
-    if (v === stored && !unset) {
+    if (recording.finish(v)) {
+      player.setProvisional([]);
+    } else if (v === stored && !unset) {
       setTurning(undefined);
       player.setProvisional([]);
     } else {
@@ -71,13 +81,13 @@ export function Control({ parameter, value, unset, preview, commit, reset, units
         max={STEPS}
         step={1}
         value={Math.round(shareOf(parameter, shown) * STEPS)}
-        disabled={moves}
+        disabled={moves && !lane}
         label={null}
         thumbProps={{ 'aria-valuetext': formatValue(parameter, shown) }}
         onChange={(s) => turn(valueAt(parameter, s / STEPS))}
         onChangeEnd={(s) => finish(valueAt(parameter, s / STEPS))}
       />
-      {moves ? (
+      {moves && !lane ? (
         <span className="number control-value" title="This value has keyframes.">
           moves
         </span>
@@ -85,6 +95,7 @@ export function Control({ parameter, value, unset, preview, commit, reset, units
         <input
           className="number control-value"
           data-unset={unset || undefined}
+          data-moves={moves || undefined}
           aria-label={`${parameter.label}, value`}
           value={text ?? formatValue(parameter, shown)}
           onFocus={(e) => e.currentTarget.select()}
@@ -102,6 +113,7 @@ export function Control({ parameter, value, unset, preview, commit, reset, units
           }}
         />
       )}
+      {lane && <LaneButton lane={lane} label={parameter.label} moves={moves} />}
     </div>
   );
 }

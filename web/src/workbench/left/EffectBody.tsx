@@ -72,12 +72,14 @@ export function EffectBody({ owner, track, effect, table }: Props) {
           preview={(id, value) => preview({ [id]: value })}
           commit={(id, value) => commit({ [id]: value })}
           units={units}
+          lanes={`${owner}/${effect.id}`}
         />
       ))}
       {table.group && (
         <Bands
           table={table}
           params={params}
+          lanes={`${owner}/${effect.id}`}
           preview={(id, value) => preview(setting(params, id, value))}
           commit={(id, value) => commit(setting(params, id, value))}
         />

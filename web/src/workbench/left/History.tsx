@@ -1,13 +1,21 @@
+import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { client, unwrap } from '../../api/client';
 import { useSession } from '../../reel/session';
 
 const VERBS: Record<string, string> = { edit: '', undo: 'Undid: ', redo: 'Redid: ' };
 
-/** What was done to the reel, the newest first. */
+/** Undo one after another until what was done at a revision is the last that holds. */
+async function backTo(revision: number) {
+  const session = useSession.getState;
+  while ((session().undo?.revision ?? 0) > revision) if (!(await session().undoLast())) return;
+}
+
+/** What was done to the reel, the newest first; one click goes back to any of it. */
 export function History() {
   const id = useSession((s) => s.id);
   const revision = useSession((s) => s.revision);
+  const newest = useSession((s) => s.undo?.revision ?? 0);
   const history = useQuery({
     queryKey: ['history', id, revision],
     queryFn: () => unwrap(client.GET('/api/reels/{id}/history', { params: { path: { id } } })),
@@ -23,6 +31,16 @@ export function History() {
             {VERBS[entry.kind]}
             {entry.title}
           </span>
+          {entry.kind === 'edit' && entry.revision < newest && (
+            <Button
+              size="compact-xs"
+              variant="subtle"
+              aria-label={`Back to: ${entry.title}`}
+              onClick={() => void backTo(entry.revision)}
+            >
+              Back to here
+            </Button>
+          )}
           <span className="quiet small">
             {entry.account} · {new Date(entry.made).toLocaleTimeString()}
           </span>

@@ -15,11 +15,13 @@ interface Props {
   commit: (id: string, value: ParamValue | null) => void;
   /** Other units that times may be typed in. */
   units?: TimeUnits;
+  /** Begin of the names of the effect's lanes. */
+  lanes?: string;
 }
 
 /** One parameter of an effect, as a choice among names or as a control. */
 export function ParameterRow(props: Props) {
-  const { table, parameter: p, id, params, preview, commit, units } = props;
+  const { table, parameter: p, id, params, preview, commit, units, lanes } = props;
   const value = valueOf(params, id);
   if (p.choices.length > 0)
     return (
@@ -46,6 +48,7 @@ export function ParameterRow(props: Props) {
       preview={(v) => preview(id, v)}
       commit={(v) => commit(id, v)}
       units={p.unit === 'ms' ? units : undefined}
+      lane={lanes && p.movable ? `${lanes}/${id}` : undefined}
     />
   );
 }

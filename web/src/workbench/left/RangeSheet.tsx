@@ -4,6 +4,7 @@ import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
 import { useWorkbench } from '../context';
 import { useSelection, type Selection } from '../selection';
+import { AddEffect } from './AddEffect';
 
 type Range = Extract<Selection, { kind: 'range' }>;
 
@@ -17,14 +18,19 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
   const { select, openCard } = useSelection();
   const track = document.tracks?.find((t) => t.id === stretch.track);
 
-  const treat = async (kind: string, label: string) => {
+  const treat = async (
+    kind: string,
+    params: Record<string, number> = {},
+    frames: number[] = [],
+  ) => {
+    const label = effects.find((e) => e.id === kind)?.label ?? kind;
     const id = newId('f');
     const effect = newId('e');
     const first = clock.frameOfSample(stretch.start);
     const last = clock.frameOfSample(stretch.end);
     const room = last - first;
-    const ramp_in = { frames: Math.min(RAMP_IN, Math.floor(room / 3)) };
-    const ramp_out = { frames: Math.min(RAMP_OUT, Math.floor(room / 2)) };
+    const ramp_in = { frames: Math.min(frames[0] ?? RAMP_IN, Math.floor(room / 3)) };
+    const ramp_out = { frames: Math.min(frames[1] ?? frames[0] ?? RAMP_OUT, Math.floor(room / 2)) };
     const done = await edit({
       kind: 'add_treatment',
       track: stretch.track,
@@ -34,7 +40,7 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
       end: { frame: last },
       ramp_in,
       ramp_out,
-      effects: [{ id: effect, kind, bypass: false, params: {} }],
+      effects: [{ id: effect, kind, bypass: false, params }],
     });
     if (done) {
       select({ kind: 'treatment', id });
@@ -53,14 +59,11 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
       <p className="number">
         {clock.timecode(stretch.start)} – {clock.timecode(stretch.end)}
       </p>
+      <AddEffect effects={effects} add={(...wanted) => void treat(...wanted)} />
       <p className="quiet">Treat this range with</p>
       <div className="choices">
         {effects.map((effect) => (
-          <Button
-            key={effect.id}
-            variant="default"
-            onClick={() => void treat(effect.id, effect.label)}
-          >
+          <Button key={effect.id} variant="default" onClick={() => void treat(effect.id)}>
             <span>
               <strong>{effect.label}</strong>
               <span className="quiet small">{effect.help}</span>

@@ -1,6 +1,7 @@
 import { useSession } from '../../reel/session';
 import { findChain, trackOf } from '../../reel/document';
 import { useWorkbench } from '../context';
+import { KeySheet } from '../lanes/KeySheet';
 import { useSelection } from '../selection';
 import { ChainSheet } from './ChainSheet';
 import { RangeSheet } from './RangeSheet';
@@ -11,6 +12,7 @@ export function Sheet() {
   const selection = useSelection((s) => s.selection);
   const ready = useSession((s) => s.document !== undefined);
   if (!ready) return null;
+  if (selection.kind === 'keys') return <KeySheet />;
   if (selection.kind === 'range') return <RangeSheet stretch={selection} />;
   if (selection.kind === 'treatment' || selection.kind === 'clip') {
     const owner = `${selection.kind}:${selection.id}`;

@@ -3,7 +3,11 @@ import { useEffect, useRef } from 'react';
 import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
 import { newId } from '../../ui/ids';
+import { Reorder } from '../../ui/Reorder';
 import { useWorkbench } from '../context';
+import { useBox } from '../lanes/box';
+import { LaneView } from '../lanes/LaneView';
+import { useLanesUnder } from '../lanes/under';
 import { apart } from './apart';
 import { Overview } from './Overview';
 import { Patterns } from './Patterns';
@@ -22,16 +26,18 @@ const CUTS_APART_PX = 6;
 export function Timeline() {
   const { document, clock } = useWorkbench();
   useInSightFirst();
-  const box = useRef<HTMLElement>(null);
+  const frame = useRef<HTMLElement>(null);
   const x = useX();
   const width = useView((v) => v.width);
   const readout = useReadout((s) => s.readout);
   const edit = useSession((s) => s.edit);
+  const mixLanes = useLanesUnder(undefined);
+  const box = useBox((s) => s.box);
   const cutX = (cut: number) => x(clock.sampleOfFrame(cut));
   const cutLines = apart(document.picture?.cuts ?? [], cutX, CUTS_APART_PX, 0, width);
 
   useEffect(() => {
-    const element = box.current;
+    const element = frame.current;
     if (!element) return;
     const observer = new ResizeObserver(([entry]) => {
       const before = useView.getState();
@@ -73,13 +79,21 @@ export function Timeline() {
   );
 
   return (
-    <main className="timeline" ref={box} aria-label="Timeline">
+    <main className="timeline" ref={frame} aria-label="Timeline">
       <Patterns />
       <Shots />
       <Ruler />
       <div className="tracks">
-        {(document.tracks ?? []).map((track, i) => (
-          <TrackRow key={track.id} track={track} index={i} />
+        <Reorder
+          ids={(document.tracks ?? []).map((track) => track.id)}
+          move={(id, index) => void edit({ kind: 'move_track', id, index })}
+        >
+          {(document.tracks ?? []).map((track, i) => (
+            <TrackRow key={track.id} track={track} index={i} />
+          ))}
+        </Reorder>
+        {mixLanes.map((lane) => (
+          <LaneView key={lane.name} lane={lane} track={undefined} />
         ))}
         <div className="track-add">
           <Button
@@ -123,6 +137,17 @@ export function Timeline() {
           </>
         )}
       </div>
+      {box && (
+        <div
+          className="key-box"
+          style={{
+            left: Math.min(box.x, box.toX),
+            top: Math.min(box.y, box.toY),
+            width: Math.abs(box.toX - box.x),
+            height: Math.abs(box.toY - box.y),
+          }}
+        />
+      )}
       <Overview />
       <p className="hidden-text" role="status">
         {readout ? `${readout.text} ${readout.to && `at ${readout.to}`}` : ''}

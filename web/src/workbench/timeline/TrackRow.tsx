@@ -1,23 +1,28 @@
-import { Tooltip } from '@mantine/core';
 import { useRef, type PointerEvent } from 'react';
-import { firstValue, type Track, type Treatment } from '../../reel/document';
+import type { Track, Treatment } from '../../reel/document';
 import { usePlayer } from '../../player/player';
-import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { useWorkbench } from '../context';
+import { useReorder } from '../../ui/Reorder';
 import { useBeats, useBeatsShown } from '../found';
+import { LaneView } from '../lanes/LaneView';
+import { useLanesUnder } from '../lanes/under';
 import { draggedOn, useSelection, withClip } from '../selection';
-import { ChainButton } from './ChainButton';
 import { ClipView } from './ClipView';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
 import { follow } from './spanDrag';
+import { TrackHead } from './TrackHead';
 import { TreatmentView } from './TreatmentView';
 import { useView, useX } from './view';
 
-const CLIP = 48;
+/** Heights of clips, by the height of their track. */
+const CLIPS = { low: 30, middle: 48, high: 96 };
+const FOLDED = 34;
 const ROW = 44;
 const TOP = 5;
+/** Room for what stands in the head. */
+const LEAST = 92;
 const MOVED_PX = 4;
 
 /** Rows for treatments: those that overlap lie below one another, in processing order. */
@@ -38,12 +43,14 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
   const x = useX();
   const lane = useRef<HTMLDivElement>(null);
   const { selection, select } = useSelection();
-  const edit = useSession((s) => s.edit);
   const show = useReadout((s) => s.show);
   const treatments = track.treatments ?? [];
   const rows = rowsOf(treatments);
   const depth = Math.max(1, ...[...rows.values()].map((r) => r + 1));
-  const height = TOP * 2 + CLIP + depth * (ROW + 3);
+  const order = useReorder(track.id, track.name ?? 'the track');
+  const tall = track.folded ? FOLDED - 2 * TOP : CLIPS[track.height ?? 'middle'];
+  const height = track.folded ? FOLDED : Math.max(LEAST, TOP * 2 + tall + depth * (ROW + 3));
+  const lanes = useLanesUnder(track.id);
   const dragged = draggedOn(selection, track.id);
   const beats = useBeats();
   const shown = useBeatsShown((s) => s.beats);
@@ -82,124 +89,52 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
     follow(e, move, up);
   };
 
-  const toggle = (what: 'mute' | 'solo') =>
-    void edit({ kind: 'set_track', id: track.id, [what]: !track[what] });
-  const gain = firstValue(track.gain_db, 0);
   return (
-    <section className="track" style={{ height }} aria-label={`Track ${track.name ?? ''}`}>
-      <div className="track-head">
-        <div className="track-title">
-          <span title={track.name}>{track.name}</span>
-          <Tooltip label="Mute">
-            <button
-              type="button"
-              className="toggle"
-              aria-label={`Mute ${track.name}`}
-              aria-pressed={track.mute ?? false}
-              onClick={() => toggle('mute')}
-            >
-              M
-            </button>
-          </Tooltip>
-          <Tooltip label="Solo: hear this track alone">
-            <button
-              type="button"
-              className="toggle"
-              aria-label={`Solo ${track.name}`}
-              aria-pressed={track.solo ?? false}
-              onClick={() => toggle('solo')}
-            >
-              S
-            </button>
-          </Tooltip>
-        </div>
-        <div className="track-foot">
-          <GainField
-            gain={gain}
-            moves={typeof track.gain_db === 'object'}
-            name={track.name ?? ''}
-            save={(gain_db) => void edit({ kind: 'set_track', id: track.id, gain_db })}
-          />
-          <ChainButton
-            what={`all of ${track.name}`}
-            count={track.treatment?.effects?.length ?? 0}
-            chosen={selection.kind === 'track' && selection.id === track.id}
-            onClick={() => select({ kind: 'track', id: track.id })}
-          />
-        </div>
-      </div>
-      <div className="lane" ref={lane} onPointerDown={down} data-track={track.id}>
-        {(track.clips ?? []).map((clip, c) => (
-          <div className="clip-place" key={clip.id} style={{ top: TOP }}>
-            <ClipView
-              clip={clip}
-              path={`tracks.${index}.clips.${c}`}
-              height={CLIP}
-              track={track.id}
-            />
-          </div>
-        ))}
-        {treatments.map((t, f) => (
-          <TreatmentView
-            key={t.id}
-            treatment={t}
-            path={`tracks.${index}.treatments.${f}`}
-            top={TOP + CLIP + 1 + (rows.get(t.id) ?? 0) * (ROW + 3)}
-            height={ROW}
-          />
-        ))}
-        {treatments.length === 0 &&
-          !(track.clips ?? []).some((c) => c.treatment?.effects?.length) && (
-            <span className="lane-hint">Drag here to treat a stretch</span>
+    <div ref={order.ref} style={order.style}>
+      <section className="track" style={{ height }} aria-label={`Track ${track.name ?? ''}`}>
+        <TrackHead track={track} index={index} handle={order.handle} />
+        <div className="lane" ref={lane} onPointerDown={down} data-track={track.id}>
+          {(track.clips ?? []).map((clip, c) => (
+            <div className="clip-place" key={clip.id} style={{ top: TOP }}>
+              <ClipView
+                clip={clip}
+                path={`tracks.${index}.clips.${c}`}
+                height={tall}
+                track={track.id}
+              />
+            </div>
+          ))}
+          {!track.folded && (
+            <>
+              {treatments.map((t, f) => (
+                <TreatmentView
+                  key={t.id}
+                  treatment={t}
+                  path={`tracks.${index}.treatments.${f}`}
+                  top={TOP + tall + 1 + (rows.get(t.id) ?? 0) * (ROW + 3)}
+                  height={ROW}
+                />
+              ))}
+              {treatments.length === 0 &&
+                !(track.clips ?? []).some((c) => c.treatment?.effects?.length) && (
+                  <span className="lane-hint">Drag here to treat a stretch</span>
+                )}
+            </>
           )}
-        {dragged && (
-          <div
-            className="range"
-            style={{
-              left: x(dragged.start),
-              width: Math.max(2, x(dragged.end) - x(dragged.start)),
-            }}
-          />
-        )}
-      </div>
-    </section>
-  );
-}
-
-function GainField(props: {
-  gain: number;
-  moves: boolean;
-  name: string;
-  save: (gain: number) => void;
-}) {
-  const { gain, moves, name, save } = props;
-  const text = `${gain.toFixed(1).replace('-', '−')} dB`;
-  if (moves) return <span className="number quiet">{text} moves</span>;
-  return (
-    <input
-      key={gain}
-      className="number track-gain"
-      aria-label={`Level of ${name}`}
-      defaultValue={text}
-      onFocus={(e) => e.currentTarget.select()}
-      onBlur={(e) => {
-        const value = Number(
-          e.currentTarget.value
-            .replace('−', '-')
-            .replace(',', '.')
-            .replace(/\s*dB\s*$/i, ''),
-        );
-        if (Number.isFinite(value) && e.currentTarget.value.trim() && value !== gain)
-          save(Math.max(-96, Math.min(24, value)));
-        else e.currentTarget.value = text;
-      }}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') e.currentTarget.blur();
-        if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
-          e.preventDefault();
-          save(Math.round((gain + (e.key === 'ArrowUp' ? 0.5 : -0.5)) * 10) / 10);
-        }
-      }}
-    />
+          {dragged && (
+            <div
+              className="range"
+              style={{
+                left: x(dragged.start),
+                width: Math.max(2, x(dragged.end) - x(dragged.start)),
+              }}
+            />
+          )}
+        </div>
+      </section>
+      {lanes.map((found) => (
+        <LaneView key={found.name} lane={found} track={track} />
+      ))}
+    </div>
   );
 }

@@ -2,6 +2,7 @@ import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { firstValue, type Treatment } from '../../reel/document';
 import { useSession, type Command } from '../../reel/session';
 import { usePlayer } from '../../player/player';
+import { newId } from '../../ui/ids';
 import { useWorkbench } from '../context';
 import { useSelection } from '../selection';
 import { formatValue } from '../left/values';
@@ -76,6 +77,18 @@ export function TreatmentView({ treatment, path, top, height }: Props) {
     };
     follow(e, move, () => {
       show(undefined);
+      if (latest && part === 'move' && (e.ctrlKey || e.metaKey)) {
+        // Dragged with Ctrl, it stays and a copy goes.
+        const id = newId('f');
+        const start = { frame: clock.frameOfSample(latest.start) };
+        void edit({ kind: 'copy_treatment', id: treatment.id, copies: [{ id, start }] }).then(
+          (done) => {
+            setDrag(undefined);
+            if (done) select({ kind: 'treatment', id });
+          },
+        );
+        return;
+      }
       const command = latest && commandFor(part, origin, latest);
       if (command) void edit(command).then(() => setDrag(undefined));
       else setDrag(undefined);

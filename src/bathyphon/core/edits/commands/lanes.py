@@ -12,7 +12,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from bathyphon.core.curves import Curve, Keyframe, Scale
+from bathyphon.core.curves import SILENCE_DB, Curve, Keyframe, Scale
 from bathyphon.core.edits.commands.chains import chain_name, make_chain, span_of
 from bathyphon.core.edits.find import Path, at, chain_path, clip_path, effect_path, track_path
 from bathyphon.core.edits.patch import Patch, pointer
@@ -24,7 +24,8 @@ from bathyphon.core.rules import LEVELS
 Point = dict[str, Any]
 """A keyframe as the document has it."""
 
-LOWEST_DB = -96.0
+LOWEST_DB = -60.0
+"""Where the scale of a level ends; below it there is silence."""
 
 
 @dataclass(frozen=True)
@@ -61,7 +62,7 @@ class Lane:
         """Where a value lies between the bounds, 0 to 1, on its scale."""
         if self.scale == "log":
             return math.log(value / self.low) / math.log(self.high / self.low)
-        floor = max(self.low, LOWEST_DB) if self.scale == "db" else self.low
+        floor = self._floor
         return (max(value, floor) - floor) / (self.high - floor)
 
     def at_share(self, share: float) -> float:
@@ -69,8 +70,16 @@ class Lane:
         share = min(1.0, max(0.0, share))
         if self.scale == "log":
             return float(self.low * (self.high / self.low) ** share)
-        floor = max(self.low, LOWEST_DB) if self.scale == "db" else self.low
-        return floor + share * (self.high - floor)
+        if share == 0.0:
+            return max(self.low, SILENCE_DB) if self.scale == "db" else self.low
+        return self._floor + share * (self.high - self._floor)
+
+    @property
+    def _floor(self) -> float:
+        # Whether a level is 70 or 80 dB down is not worth half of the scale.
+        if self.scale == "db" and self.high > LOWEST_DB:
+            return max(self.low, LOWEST_DB)
+        return self.low
 
     def fitted(self, value: float) -> float:
         """The value within the bounds."""

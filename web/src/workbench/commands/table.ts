@@ -1,0 +1,101 @@
+/** Every command of the workbench: its name, and the keys that it has unless one changes them. */
+
+export interface Spec {
+  id: string;
+  name: string;
+  group: 'Play' | 'Go' | 'Look' | 'Edit' | 'Move' | 'Keyframes' | 'Treat' | 'Reel';
+  keys: string[];
+}
+
+export const COMMANDS = [
+  { id: 'play', name: 'Play or pause', group: 'Play', keys: ['Space'] },
+  { id: 'around-cut', name: 'Play around the nearest cut', group: 'Play', keys: ['Enter'] },
+  { id: 'side', name: 'Hear it treated or untreated', group: 'Play', keys: ['T'] },
+  { id: 'loop', name: 'Loop the range', group: 'Play', keys: ['O'] },
+  { id: 'speed', name: 'Next speed: half, whole, double', group: 'Play', keys: ['S'] },
+
+  { id: 'frame-back', name: 'One frame back', group: 'Go', keys: ['ArrowLeft'] },
+  { id: 'frame-on', name: 'One frame on', group: 'Go', keys: ['ArrowRight'] },
+  { id: 'five-back', name: 'Five frames back', group: 'Go', keys: ['Shift+ArrowLeft'] },
+  { id: 'five-on', name: 'Five frames on', group: 'Go', keys: ['Shift+ArrowRight'] },
+  { id: 'cut-back', name: 'To the previous cut', group: 'Go', keys: ['ArrowUp'] },
+  { id: 'cut-on', name: 'To the next cut', group: 'Go', keys: ['ArrowDown'] },
+  { id: 'marker-back', name: 'To the previous marker', group: 'Go', keys: [','] },
+  { id: 'marker-on', name: 'To the next marker', group: 'Go', keys: ['.'] },
+  { id: 'onset-back', name: 'To the previous onset or edge', group: 'Go', keys: ['['] },
+  { id: 'onset-on', name: 'To the next onset or edge', group: 'Go', keys: [']'] },
+  { id: 'start', name: 'To the beginning', group: 'Go', keys: ['Home'] },
+  { id: 'end', name: 'To the end', group: 'Go', keys: ['End'] },
+  { id: 'track-back', name: 'Select the track above', group: 'Go', keys: ['PageUp'] },
+  { id: 'track-on', name: 'Select the track below', group: 'Go', keys: ['PageDown'] },
+
+  { id: 'zoom-selection', name: 'Zoom to what is selected', group: 'Look', keys: ['Z'] },
+  { id: 'zoom-all', name: 'Zoom to the whole reel', group: 'Look', keys: ['Shift+Z'] },
+  { id: 'zoom-in', name: 'Zoom in at the playhead', group: 'Look', keys: ['+'] },
+  { id: 'zoom-out', name: 'Zoom out at the playhead', group: 'Look', keys: ['-'] },
+
+  { id: 'undo', name: 'Undo', group: 'Edit', keys: ['Ctrl+Z'] },
+  { id: 'redo', name: 'Redo', group: 'Edit', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'] },
+  { id: 'copy', name: 'Copy what is selected', group: 'Edit', keys: ['Ctrl+C'] },
+  { id: 'take', name: 'Copy and remove what is selected', group: 'Edit', keys: ['Ctrl+X'] },
+  { id: 'paste', name: 'Paste at the playhead', group: 'Edit', keys: ['Ctrl+V'] },
+  {
+    id: 'paste-clips',
+    name: 'Paste the treatment over the selected clips',
+    group: 'Edit',
+    keys: ['Ctrl+Shift+V'],
+  },
+  { id: 'paste-markers', name: 'Paste the treatment at every marker', group: 'Edit', keys: [] },
+  { id: 'duplicate', name: 'Duplicate what is selected', group: 'Edit', keys: ['Ctrl+D'] },
+  { id: 'remove', name: 'Remove what is selected', group: 'Edit', keys: ['Delete', 'Backspace'] },
+  {
+    id: 'remove-gap',
+    name: 'Remove clips and close the gap',
+    group: 'Edit',
+    keys: ['Shift+Delete', 'Shift+Backspace'],
+  },
+  { id: 'split', name: 'Split clips at the playhead', group: 'Edit', keys: ['Shift+Enter'] },
+  { id: 'join', name: 'Join two clips, or one with the next', group: 'Edit', keys: ['Ctrl+J'] },
+  { id: 'select-all', name: 'Select all of the kind', group: 'Edit', keys: ['Ctrl+A'] },
+  { id: 'nothing', name: 'Select nothing', group: 'Edit', keys: ['Escape'] },
+
+  { id: 'move-back', name: 'Move it a frame back', group: 'Move', keys: ['Alt+ArrowLeft'] },
+  { id: 'move-on', name: 'Move it a frame on', group: 'Move', keys: ['Alt+ArrowRight'] },
+  {
+    id: 'move-five-back',
+    name: 'Move it five frames back',
+    group: 'Move',
+    keys: ['Alt+Shift+ArrowLeft'],
+  },
+  {
+    id: 'move-five-on',
+    name: 'Move it five frames on',
+    group: 'Move',
+    keys: ['Alt+Shift+ArrowRight'],
+  },
+  { id: 'raise', name: 'Raise its value a little', group: 'Move', keys: ['Alt+ArrowUp'] },
+  { id: 'lower', name: 'Lower its value a little', group: 'Move', keys: ['Alt+ArrowDown'] },
+  { id: 'slip-back', name: 'Slip the sound inside a frame back', group: 'Move', keys: [] },
+  { id: 'slip-on', name: 'Slip the sound inside a frame on', group: 'Move', keys: [] },
+
+  { id: 'keyframe', name: 'Keyframe at the playhead', group: 'Keyframes', keys: ['K'] },
+  { id: 'soften', name: 'Soften the selected keyframes', group: 'Keyframes', keys: [] },
+  { id: 'sharpen', name: 'Sharpen the selected keyframes', group: 'Keyframes', keys: [] },
+  { id: 'reverse', name: 'Reverse the selected keyframes', group: 'Keyframes', keys: [] },
+  { id: 'thin', name: 'Thin out the selected keyframes', group: 'Keyframes', keys: [] },
+  { id: 'unlink', name: 'Unlink the selected keyframes', group: 'Keyframes', keys: [] },
+  { id: 'lane-level', name: 'Lane of the level', group: 'Keyframes', keys: ['L'] },
+  { id: 'lane-pan', name: 'Lane of the pan', group: 'Keyframes', keys: ['P'] },
+
+  { id: 'range', name: 'Begin a range here, then end it here', group: 'Treat', keys: ['R'] },
+  { id: 'add-effect', name: 'Add an effect', group: 'Treat', keys: ['/'] },
+  { id: 'to-cut', name: 'Treat until the next cut', group: 'Treat', keys: ['Shift+ArrowDown'] },
+  { id: 'from-cut', name: 'Treat from the previous cut', group: 'Treat', keys: ['Shift+ArrowUp'] },
+  { id: 'marker', name: 'Drop a marker at what is heard', group: 'Treat', keys: ['M'] },
+
+  { id: 'search', name: 'Search all commands', group: 'Reel', keys: ['Ctrl+K'] },
+  { id: 'keys', name: 'The page of keys', group: 'Reel', keys: ['?'] },
+  { id: 'export', name: 'Export…', group: 'Reel', keys: ['Ctrl+E'] },
+] as const satisfies Spec[];
+
+export type CommandId = (typeof COMMANDS)[number]['id'];

@@ -1,0 +1,169 @@
+/** What each command does, by its id. One that finds nothing to act on answers false. */
+import { spotlight } from '@mantine/spotlight';
+import { useMemo } from 'react';
+import { usePlayer } from '../../player/player';
+import { useSession } from '../../reel/session';
+import { useClipEdits } from '../clipEdits';
+import { useWorkbench } from '../context';
+import { useKeyEdits } from '../lanes/keyEdits';
+import { useOpenLanes } from '../lanes/openLanes';
+import { useSelection, type Selection } from '../selection';
+import { useView } from '../timeline/view';
+import { useTransport } from '../transport';
+import { forgetTreatment, useTreatmentEdits } from '../treatmentEdits';
+import { useAsked } from './asked';
+import type { CommandId } from './table';
+
+const ZOOM = 1.4;
+const RAISE = 0.01;
+const RAISE_DB = 0.5;
+
+export type Commands = Record<CommandId, () => unknown>;
+
+export function useCommands(): Commands {
+  const { player } = useWorkbench();
+  const transport = useTransport();
+  const clips = useClipEdits();
+  const keys = useKeyEdits();
+  const treatments = useTreatmentEdits();
+  return useMemo(() => {
+    const selection = () => useSelection.getState().selection;
+    const select = (s: Selection) => useSelection.getState().select(s);
+    const ask = useAsked.getState().ask;
+    const zoom = (factor: number) => {
+      const { start, scale, width } = useView.getState();
+      const px = (usePlayer.getState().position - start) / scale;
+      useView.getState().zoom(factor, px >= 0 && px <= width ? px : width / 2);
+    };
+    /** The first kind of thing that is selected and can do it. */
+    const first = (...ways: [() => boolean, () => unknown][]) => {
+      const found = ways.find(([any]) => any());
+      return found ? found[1]() : false;
+    };
+    const move = (frames: number) =>
+      first(
+        [keys.any, () => keys.nudge(frames)],
+        [clips.any, () => clips.nudge(frames)],
+        [treatments.any, () => treatments.nudge(frames)],
+      );
+    const copy = () =>
+      first(
+        [keys.any, keys.copy],
+        [
+          clips.any,
+          () => {
+            forgetTreatment();
+            clips.copy();
+          },
+        ],
+        [treatments.any, treatments.copy],
+      );
+    const remove = () =>
+      first(
+        [keys.any, () => keys.remove()],
+        [clips.any, () => clips.remove(false)],
+        [treatments.any, treatments.remove],
+      );
+    const raise = (sign: number) =>
+      first(
+        [keys.any, () => keys.raise(sign * RAISE)],
+        [clips.any, () => clips.raise(sign * RAISE_DB)],
+      );
+    const lane = (value: 'gain_db' | 'pan') => {
+      const s = selection();
+      if (s.kind === 'track') useOpenLanes.getState().toggle(`track:${s.id}/${value}`);
+      else if (s.kind === 'clip' && value === 'gain_db')
+        useOpenLanes.getState().toggle(`clip:${s.id}/gain_db`);
+      else if (s.kind === 'mix' && value === 'gain_db')
+        useOpenLanes.getState().toggle('mix/gain_db');
+      else return false;
+      return true;
+    };
+    const toTrack = (by: number) => {
+      const tracks = useSession.getState().document?.tracks ?? [];
+      const s = selection();
+      const now = tracks.findIndex((t) => s.kind === 'track' && t.id === s.id);
+      const next = tracks[Math.max(0, Math.min(tracks.length - 1, now < 0 ? 0 : now + by))];
+      if (next) select({ kind: 'track', id: next.id });
+    };
+    return {
+      play: () => player.toggle(),
+      'around-cut': transport.aroundCut,
+      side: () => player.setSide(usePlayer.getState().side === 'treated' ? 'untreated' : 'treated'),
+      loop: transport.toggleLoop,
+      speed: () => {
+        const { speed } = usePlayer.getState();
+        player.setSpeed(speed === 1 ? 2 : speed === 2 ? 0.5 : 1);
+      },
+      'frame-back': () => transport.step(-1),
+      'frame-on': () => transport.step(1),
+      'five-back': () => transport.step(-5),
+      'five-on': () => transport.step(5),
+      'cut-back': () => transport.toCut(-1),
+      'cut-on': () => transport.toCut(1),
+      'marker-back': () => transport.toMarker(-1),
+      'marker-on': () => transport.toMarker(1),
+      'onset-back': () => transport.toOnset(-1),
+      'onset-on': () => transport.toOnset(1),
+      start: () => player.seek(0),
+      end: () => player.seek(Number.MAX_SAFE_INTEGER),
+      'track-back': () => toTrack(-1),
+      'track-on': () => toTrack(1),
+      'zoom-selection': () => transport.zoomTo('selection'),
+      'zoom-all': () => transport.zoomTo('all'),
+      'zoom-in': () => zoom(1 / ZOOM),
+      'zoom-out': () => zoom(ZOOM),
+      undo: () => useSession.getState().undoLast(),
+      redo: () => useSession.getState().redoLast(),
+      copy,
+      take: () => {
+        if (copy() === false) return false;
+        return remove();
+      },
+      paste: () => {
+        if (keys.any() || (useOpenLanes.getState().inHand && keys.hasCopied())) return keys.paste();
+        return treatments.copied() ? treatments.paste() : clips.paste();
+      },
+      'paste-clips': treatments.pasteOnClips,
+      'paste-markers': treatments.pasteOnMarkers,
+      duplicate: () => first([clips.any, clips.duplicate], [treatments.any, treatments.duplicate]),
+      remove,
+      'remove-gap': () => first([clips.any, () => clips.remove(true)]),
+      split: clips.split,
+      join: () => first([clips.any, clips.join]),
+      'select-all': () => {
+        const s = selection();
+        if (s.kind === 'keys' || useOpenLanes.getState().inHand) return keys.all();
+        return clips.all();
+      },
+      nothing: () => {
+        transport.forgetRange();
+        select({ kind: 'none' });
+      },
+      'move-back': () => move(-1),
+      'move-on': () => move(1),
+      'move-five-back': () => move(-5),
+      'move-five-on': () => move(5),
+      raise: () => raise(1),
+      lower: () => raise(-1),
+      'slip-back': () => clips.slip(-1),
+      'slip-on': () => clips.slip(1),
+      keyframe: keys.put,
+      soften: () => keys.any() && keys.change('soften_keyframes', { by: 1 }),
+      sharpen: () => keys.any() && keys.change('soften_keyframes', { by: -1 }),
+      reverse: () => keys.any() && keys.change('reverse_keyframes'),
+      thin: () => keys.any() && keys.change('thin_keyframes'),
+      unlink: () => keys.any() && keys.change('unlink_keyframes'),
+      'lane-level': () => lane('gain_db'),
+      'lane-pan': () => lane('pan'),
+      range: transport.markRange,
+      'add-effect': () => ask('add-effect'),
+      'to-cut': () => treatments.toCut('end'),
+      'from-cut': () => treatments.toCut('start'),
+      marker: transport.dropMarker,
+      search: () => spotlight.open(),
+      keys: () => ask('keys'),
+      export: () => ask('export'),
+    };
+  }, [player, transport, clips, keys, treatments]);
+}

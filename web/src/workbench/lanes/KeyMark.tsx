@@ -1,0 +1,132 @@
+import { type KeyboardEvent, type PointerEvent } from 'react';
+import { usePlayer } from '../../player/player';
+import type { Keyframe } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { useWorkbench } from '../context';
+import { formatValue } from '../left/values';
+import { useSelection } from '../selection';
+import { useReadout } from '../timeline/readout';
+import { snap, snapTargets } from '../timeline/snap';
+import { follow } from '../timeline/spanDrag';
+import { useView } from '../timeline/view';
+import { useKeyEdits } from './keyEdits';
+import { sameKey, shifted, shiftTo, withKey, type Key, type Shift } from './keys';
+import { shareIn, type Lane } from './lanes';
+import { useOpenLanes } from './openLanes';
+
+interface Props {
+  lane: Lane;
+  point: Keyframe;
+  px: number;
+  height: number;
+  edge: number;
+  /** All that are selected. */
+  keys: Key[];
+  setShift: (shift: Shift | undefined) => void;
+}
+
+/** So many pixels before a direction counts: a drag along time leaves the value alone. */
+const DEAD_PX = 5;
+
+/** A keyframe: dragged in time and value, alone or with all that are selected. */
+export function KeyMark({ lane, point, px, height, edge, keys, setShift }: Props) {
+  const { clock, document, player } = useWorkbench();
+  const select = useSelection((s) => s.select);
+  const edit = useSession((s) => s.edit);
+  const show = useReadout((s) => s.show);
+  const take = useOpenLanes((s) => s.take);
+  const edits = useKeyEdits();
+  const key = { lane: lane.name, at: point.at };
+  const chosen = keys.some((k) => sameKey(k, key));
+  const y = edge + (1 - shareIn(lane, point.value)) * (height - 2 * edge);
+  const place = lane.origin + point.at;
+
+  const down = (e: PointerEvent<HTMLElement>) => {
+    if (e.button !== 0) return;
+    e.stopPropagation();
+    e.preventDefault();
+    e.currentTarget.focus();
+    take(lane.name);
+    const own = chosen ? keys : e.shiftKey ? [...keys, key] : [key];
+    if (!chosen) select({ kind: 'keys', keys: own });
+    const from = { x: e.clientX, y: e.clientY };
+    const { scale } = useView.getState();
+    const targets = snapTargets(document, clock, usePlayer.getState().position);
+    let by: Shift | undefined;
+    const move = (m: globalThis.PointerEvent) => {
+      const dx = m.clientX - from.x;
+      const dy = m.clientY - from.y;
+      const along = Math.abs(dx) >= DEAD_PX;
+      const up = Math.abs(dy) >= DEAD_PX;
+      if (!along && !up && !by) return;
+      const to = along
+        ? snap(place + dx * scale, targets, clock, scale, m.altKey)
+        : { sample: place, to: '' };
+      by = shiftTo(clock, place, to.sample, up ? -dy / (height - 2 * edge) : 0);
+      setShift(by);
+      const value = shifted(clock, lane, point, by).value;
+      show({
+        sample: to.sample,
+        to: to.to,
+        text: `${clock.timecode(to.sample)} · ${formatValue(lane.parameter, value)}`,
+      });
+      player.setProvisional([{ kind: 'move_keyframes', keys: own, ...by }]);
+    };
+    follow(e, move, () => {
+      show(undefined);
+      if (!by) {
+        if (e.shiftKey) select({ kind: 'keys', keys: chosen ? withKey(keys, key) : own });
+        else select({ kind: 'keys', keys: [key] });
+        return;
+      }
+      void edits.move(own, by).then(() => setShift(undefined));
+    });
+  };
+
+  const press = (e: KeyboardEvent) => {
+    const own = chosen ? keys : [key];
+    const by = e.shiftKey ? 5 : 1;
+    if (e.key === 'ArrowLeft') void edits.move(own, { frames: -by, share: 0 });
+    else if (e.key === 'ArrowRight') void edits.move(own, { frames: by, share: 0 });
+    else if (e.key === 'ArrowUp') void edits.move(own, { share: by / 100 });
+    else if (e.key === 'ArrowDown') void edits.move(own, { share: -by / 100 });
+    else if (e.key === 'Enter') select({ kind: 'keys', keys: own });
+    else if (e.key === ' ' && e.shiftKey) select({ kind: 'keys', keys: withKey(keys, key) });
+    else if (e.key === 'Delete' || e.key === 'Backspace') edits.remove(own);
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+
+  const value = formatValue(lane.parameter, point.value);
+  return (
+    <button
+      type="button"
+      className="key-mark"
+      data-key={point.at}
+      data-key-lane={lane.name}
+      data-ease={point.ease ?? 'linear'}
+      data-chosen={chosen || undefined}
+      data-linked={point.pose ? true : undefined}
+      aria-pressed={chosen}
+      aria-label={`${lane.label} ${value} at ${clock.timecode(Math.max(0, place))}`}
+      title={`${value} · ${clock.timecode(Math.max(0, place))}`}
+      style={{ left: px, top: y }}
+      onPointerDown={down}
+      onKeyDown={press}
+      onDoubleClick={() => void edit({ kind: 'soften_keyframes', keys: [key], by: 1 })}
+    >
+      <svg width="16" height="16" viewBox="-8 -8 16 16" aria-hidden="true">
+        <path d={MARKS[point.ease ?? 'linear'] ?? MARKS['bend']} />
+      </svg>
+    </button>
+  );
+}
+
+/** How it goes on from here: stays, straight, softly, bent. The legend names them. */
+export const MARKS: Record<string, string> = {
+  hold: 'M-4 -5H1V5H-4Z',
+  linear: 'M-5 4L0 -5L5 4Z',
+  smooth: 'M-5 0A5 5 0 1 0 5 0A5 5 0 1 0 -5 0Z',
+  bend: 'M-5 4C-5 -3 -2 -5 5 -5C5 2 2 4 -5 4Z',
+};

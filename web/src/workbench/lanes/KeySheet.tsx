@@ -1,0 +1,283 @@
+import { Button, Menu, Slider, Tooltip } from '@mantine/core';
+import { useState } from 'react';
+import type { Keyframe } from '../../reel/document';
+import { readMoment } from '../../time/moment';
+import { useWorkbench } from '../context';
+import { TextField } from '../left/TextField';
+import { formatValue, readValue } from '../left/values';
+import { keysOf, useSelection, type Selection } from '../selection';
+import { MARKS } from './KeyMark';
+import { useKeyEdits } from './keyEdits';
+import { laneOf, type Lane } from './lanes';
+
+const WAYS = [
+  ['hold', 'stays, then steps'],
+  ['linear', 'straight'],
+  ['smooth', 'soft at both ends'],
+  ['bend', 'bent: early or late'],
+] as const;
+
+/** What is selected of keyframes: where, how much, and how each goes on to the next. */
+export function KeySheet() {
+  const { document, effects, clock } = useWorkbench();
+  const selection = useSelection((s) => s.selection);
+  const select = useSelection((s) => s.select);
+  const edits = useKeyEdits();
+  const keys = keysOf(selection);
+  const found = keys.flatMap((k) => {
+    const lane = laneOf(document, effects, k.lane);
+    const point = lane?.points.find((p) => p.at === k.at);
+    return lane && point ? [{ lane, point }] : [];
+  });
+  const first = found[0];
+  if (!first) return <p className="pad quiet">These keyframes are no longer there.</p>;
+  const lanes = [...new Set(found.map((f) => f.lane.name))];
+  const same = <T,>(of: (f: { lane: Lane; point: Keyframe }) => T): T | undefined =>
+    found.every((f) => of(f) === of(first)) ? of(first) : undefined;
+  const value = lanes.length === 1 ? same((f) => f.point.value) : undefined;
+  const ease = same((f) => f.point.ease ?? 'linear');
+  const places = found.map((f) => f.lane.origin + f.point.at);
+  const earliest = Math.min(...places);
+  const linked = found.some((f) => f.point.stamp ?? f.point.pose);
+  const pose = document.poses?.find((p) => p.id === first.point.pose);
+  const moment = (text: string) => {
+    const to = readMoment(clock, text, earliest);
+    if (to === undefined) return;
+    void edits.set({ moment: { sample: to } }).then((done) => {
+      if (!done) return;
+      select({
+        kind: 'keys',
+        keys: keys.map((k) => ({ ...k, at: k.at + to - earliest })),
+      });
+    });
+  };
+  return (
+    <div className="sheet">
+      <div className="sheet-head">
+        <h2 className="sheet-title">
+          <span>{found.length === 1 ? 'Keyframe' : `${found.length} keyframes`}</span>
+          <span className="quiet small">
+            {lanes.length === 1
+              ? `${first.lane.label} of ${first.lane.of}`
+              : `${lanes.length} lanes`}
+          </span>
+        </h2>
+      </div>
+      <div className="sheet-body key-sheet">
+        <div className="clip-row">
+          <label className="frame-field">
+            {found.length === 1 ? 'At' : 'From'}
+            <TextField
+              label="Moment of the keyframe"
+              value={clock.timecode(Math.max(0, earliest))}
+              placeholder="timecode"
+              save={moment}
+            />
+          </label>
+          {lanes.length === 1 && (
+            <label className="frame-field">
+              Value
+              <TextField
+                label="Value of the keyframe"
+                value={value === undefined ? '' : formatValue(first.lane.parameter, value)}
+                placeholder="several"
+                save={(text) => {
+                  const v = readValue({ ...first.lane.parameter, low: first.lane.lowest }, text);
+                  if (v !== undefined) void edits.set({ value: v });
+                }}
+              />
+            </label>
+          )}
+        </div>
+        <p className="quiet small">How it goes on to the next</p>
+        <div className="ways" role="group" aria-label="How it goes on to the next">
+          {WAYS.map(([way, help]) => (
+            <Tooltip key={way} label={help}>
+              <button
+                type="button"
+                className="way"
+                aria-pressed={ease === way}
+                onClick={() => void edits.set({ ease: way })}
+              >
+                <svg width="16" height="16" viewBox="-8 -8 16 16" aria-hidden="true">
+                  <path d={MARKS[way]} />
+                </svg>
+                {way}
+              </button>
+            </Tooltip>
+          ))}
+        </div>
+        {ease === 'bend' && (
+          <>
+            <Handle
+              label="Bend"
+              help="Left: arrives early. Right: arrives late."
+              low={-1}
+              value={first.point.bend ?? 0}
+              save={(bend) => void edits.set({ bend })}
+            />
+            <Handle
+              label="Softness"
+              help="How soft both ends are."
+              low={0}
+              value={first.point.soft ?? 0}
+              save={(soft) => void edits.set({ soft })}
+            />
+          </>
+        )}
+        {linked && (
+          <p className="sync-line">
+            <span>{pose ? `Stamped with “${pose.name}”` : 'Moves with its column'}</span>
+            <Button
+              size="compact-xs"
+              variant="default"
+              onClick={() => void edits.change('unlink_keyframes')}
+            >
+              Unlink
+            </Button>
+          </p>
+        )}
+        {found.length > 1 && <Scaling />}
+      </div>
+      <div className="sheet-foot">
+        <Button
+          size="compact-sm"
+          variant="subtle"
+          onClick={() => void edits.change('soften_keyframes', { by: 1 })}
+        >
+          Soften
+        </Button>
+        <Button
+          size="compact-sm"
+          variant="subtle"
+          onClick={() => void edits.change('soften_keyframes', { by: -1 })}
+        >
+          Sharpen
+        </Button>
+        <Menu position="top-start">
+          <Menu.Target>
+            <Button size="compact-sm" variant="subtle">
+              More ▾
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item onClick={edits.all}>
+              Select all of {lanes.length > 1 ? 'these lanes' : 'the lane'}
+            </Menu.Item>
+            <Menu.Item rightSection={<kbd>Ctrl+C</kbd>} onClick={edits.copy}>
+              Copy
+            </Menu.Item>
+            <Menu.Item
+              disabled={found.length < 2}
+              onClick={() => void edits.change('reverse_keyframes')}
+            >
+              Reverse in time
+            </Menu.Item>
+            <Menu.Item
+              disabled={found.length < 3}
+              onClick={() =>
+                void edits.change('thin_keyframes').then((done) => done && select({ kind: 'none' }))
+              }
+            >
+              Thin out
+            </Menu.Item>
+            <Menu.Divider />
+            <Menu.Item onClick={() => select(ownerSelection(first.lane.owner))}>
+              Go to {first.lane.of}
+            </Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+        <Button
+          size="compact-sm"
+          variant="subtle"
+          className="remove"
+          onClick={() => edits.remove()}
+        >
+          Remove
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+function ownerSelection(owner: string): Selection {
+  const [kind, id = ''] = owner.split(':');
+  if (kind === 'treatment' || kind === 'clip' || kind === 'track') return { kind, id };
+  return { kind: 'mix' };
+}
+
+/** One handle of the way to the next keyframe, in hundredths. */
+function Handle(props: {
+  label: string;
+  help: string;
+  low: -1 | 0;
+  value: number;
+  save: (value: number) => void;
+}) {
+  const { label, help, low, value, save } = props;
+  const [turning, setTurning] = useState<number | undefined>();
+  return (
+    <div className="control">
+      <Tooltip label={help}>
+        <span className="control-label">{label}</span>
+      </Tooltip>
+      <Slider
+        size="xs"
+        thumbSize={16}
+        thumbLabel={label}
+        min={low * 100}
+        max={100}
+        step={1}
+        label={null}
+        value={turning ?? Math.round(value * 100)}
+        onChange={setTurning}
+        onChangeEnd={(v) => {
+          setTurning(undefined);
+          save(v / 100);
+        }}
+      />
+      <span className="number control-value">{Math.round(value * 100)}</span>
+    </div>
+  );
+}
+
+/** Stretching a group in time, scaling it in value. */
+function Scaling() {
+  const edits = useKeyEdits();
+  const select = useSelection((s) => s.select);
+  const percent = (text: string) => {
+    const found = /^\s*(-?\d+(?:[.,]\d+)?)\s*%?\s*$/.exec(text);
+    return found ? Number(found[1]!.replace(',', '.')) / 100 : undefined;
+  };
+  return (
+    <div className="clip-row">
+      <label className="frame-field">
+        Time ×
+        <TextField
+          label="Stretch in time, percent"
+          value="100 %"
+          placeholder="%"
+          save={(text) => {
+            const time = percent(text);
+            if (!time || time <= 0) return;
+            void edits
+              .change('scale_keyframes', { time })
+              .then((done) => done && select({ kind: 'none' }));
+          }}
+        />
+      </label>
+      <label className="frame-field">
+        Value ×
+        <TextField
+          label="Scale in value, percent"
+          value="100 %"
+          placeholder="%"
+          save={(text) => {
+            const value = percent(text);
+            if (value !== undefined) void edits.change('scale_keyframes', { value });
+          }}
+        />
+      </label>
+    </div>
+  );
+}

@@ -1,0 +1,257 @@
+import { ActionIcon, Tooltip } from '@mantine/core';
+import {
+  IconChevronLeft,
+  IconChevronRight,
+  IconCircleMinus,
+  IconCirclePlus,
+  IconX,
+} from '@tabler/icons-react';
+import { useMemo, useRef, type PointerEvent, type ReactNode } from 'react';
+import { usePlayer } from '../../player/player';
+import { spanOf, type Track } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { useWorkbench } from '../context';
+import { formatValue } from '../left/values';
+import { keysOf, useSelection } from '../selection';
+import { useReadout } from '../timeline/readout';
+import { snap, snapTargets } from '../timeline/snap';
+import { follow } from '../timeline/spanDrag';
+import { useView, useX } from '../timeline/view';
+import { Wave } from '../timeline/Wave';
+import { boxed, useBox } from './box';
+import { curvePath } from './curvePath';
+import { KeyMark } from './KeyMark';
+import { withShift, type Key } from './keys';
+import { valueAtPlace, valueIn, type Lane } from './lanes';
+import { useOpenLanes } from './openLanes';
+
+const HEIGHT = 76;
+export const EDGE = 9;
+const MOVED_PX = 4;
+/** Marks nearer than this to the one before are left out; they come with zooming in. */
+const APART_PX = 3;
+
+/** The values of one lane over time, on the tracks' axis: a click puts a keyframe. */
+export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined }) {
+  const { clock, document } = useWorkbench();
+  const x = useX();
+  const { start, scale, width } = useView();
+  const { selection, select } = useSelection();
+  const edit = useSession((s) => s.edit);
+  const show = useReadout((s) => s.show);
+  const take = useOpenLanes((s) => s.take);
+  const setShift = useBox((s) => s.setShift);
+  const body = useRef<HTMLDivElement>(null);
+  const keys = keysOf(selection);
+  const by = useBox((s) => s.shift);
+  const points = useMemo(
+    () => (by ? withShift(clock, lane, keys, by) : lane.points),
+    [clock, lane, keys, by],
+  );
+  const shown = useMemo(() => ({ ...lane, points }), [lane, points]);
+  const path = useMemo(
+    () => curvePath(shown, start, scale, width, HEIGHT, EDGE),
+    [shown, start, scale, width],
+  );
+
+  const down = (e: PointerEvent<HTMLDivElement>) => {
+    if (e.button !== 0 || !body.current) return;
+    take(lane.name);
+    const box = body.current.getBoundingClientRect();
+    const targets = snapTargets(document, clock, usePlayer.getState().position);
+    const from = { x: e.clientX, y: e.clientY };
+    let dragging = false;
+    const at = (m: { clientX: number; clientY: number; altKey: boolean }) => ({
+      ...snap(start + (m.clientX - box.left) * scale, targets, clock, scale, m.altKey),
+      value: valueIn(lane, 1 - (m.clientY - box.top - EDGE) / (HEIGHT - 2 * EDGE)),
+    });
+    const move = (m: globalThis.PointerEvent) => {
+      if (!dragging && Math.hypot(m.clientX - from.x, m.clientY - from.y) < MOVED_PX) return;
+      dragging = true;
+      useBox.getState().draw({ x: from.x, y: from.y, toX: m.clientX, toY: m.clientY });
+    };
+    const up = () => {
+      const drawn = useBox.getState().box;
+      useBox.getState().draw(undefined);
+      show(undefined);
+      if (dragging) {
+        const found = drawn ? boxed(drawn) : [];
+        const all = e.shiftKey ? [...keys, ...found] : found;
+        select(all.length ? { kind: 'keys', keys: all } : { kind: 'none' });
+        return;
+      }
+      const here = at(e);
+      void edit({
+        kind: 'put_keyframes',
+        keys: [
+          {
+            lane: lane.name,
+            moment: { frame: clock.frameOfSample(here.sample) },
+            value: here.value,
+          },
+        ],
+      }).then((done) => {
+        if (done)
+          select({ kind: 'keys', keys: [{ lane: lane.name, at: here.sample - lane.origin }] });
+      });
+    };
+    follow(e, move, up);
+  };
+
+  // Beyond its owner's ends a value is kept, but nothing is heard of it.
+  const inside = /^(treatment|clip):/.test(lane.owner) ? spanOf(document, lane.owner) : undefined;
+  const marks: { key: Key; px: number; point: (typeof points)[number] }[] = [];
+  let last = -Infinity;
+  for (const point of points) {
+    const px = x(lane.origin + point.at);
+    if (px < -12 || px > width + 12) continue;
+    if (px - last < APART_PX) continue;
+    last = px;
+    marks.push({ key: { lane: lane.name, at: point.at }, px, point });
+  }
+  return (
+    <section
+      className="key-lane"
+      style={{ height: HEIGHT }}
+      aria-label={`${lane.label} of ${lane.of}`}
+      data-lane={lane.name}
+    >
+      <LaneHead lane={lane} />
+      <div className="key-lane-body" ref={body} onPointerDown={down}>
+        <div className="key-lane-wave" aria-hidden="true">
+          {(track?.clips ?? []).map((clip) => {
+            const a = Math.max(clip.start, start);
+            const b = Math.min(clip.start + clip.length, start + width * scale);
+            if (b <= a) return null;
+            return (
+              <div key={clip.id} style={{ left: x(a) }}>
+                <Wave
+                  media={clip.media}
+                  from={(clip.source_start ?? 0) + a - clip.start}
+                  samples={b - a}
+                  width={(b - a) / scale}
+                  height={HEIGHT}
+                  gain={1}
+                />
+              </div>
+            );
+          })}
+        </div>
+        {inside && (
+          <>
+            <span
+              className="lane-outside"
+              style={{ left: 0, width: Math.max(0, x(inside.start)) }}
+            />
+            <span className="lane-outside" style={{ left: Math.max(0, x(inside.end)), right: 0 }} />
+          </>
+        )}
+        <svg width={width} height={HEIGHT} aria-hidden="true">
+          <path className="lane-curve" d={path} />
+        </svg>
+        {!lane.points.length && (
+          <span className="lane-hint">Click: a keyframe here. K: one at the playhead.</span>
+        )}
+        {marks.map((mark) => (
+          <KeyMark
+            key={mark.key.at}
+            lane={lane}
+            point={mark.point}
+            px={mark.px}
+            height={HEIGHT}
+            edge={EDGE}
+            keys={keys}
+            setShift={setShift}
+          />
+        ))}
+      </div>
+    </section>
+  );
+}
+
+/** Name, value at the playhead, and steps from keyframe to keyframe. */
+function LaneHead({ lane }: { lane: Lane }) {
+  const { player } = useWorkbench();
+  const edit = useSession((s) => s.edit);
+  const toggle = useOpenLanes((s) => s.toggle);
+  const take = useOpenLanes((s) => s.take);
+  const inHand = useOpenLanes((s) => s.inHand === lane.name);
+  const position = usePlayer((s) => s.position);
+  const value = formatValue(lane.parameter, valueAtPlace(lane, position));
+  const here = lane.points.find((p) => lane.origin + p.at === position);
+  const before = lane.points.findLast((p) => lane.origin + p.at < position);
+  const after = lane.points.find((p) => lane.origin + p.at > position);
+  const go = (point: { at: number } | undefined) => {
+    take(lane.name);
+    if (point) player.seek(Math.max(0, lane.origin + point.at));
+  };
+  const mark = () => {
+    take(lane.name);
+    void edit(
+      here
+        ? { kind: 'remove_keyframes', keys: [{ lane: lane.name, at: here.at }] }
+        : { kind: 'put_keyframes', keys: [{ lane: lane.name, moment: { sample: position } }] },
+    );
+  };
+  return (
+    <div className="track-head lane-head" data-hand={inHand || undefined}>
+      <div className="lane-title">
+        <span title={`${lane.label} of ${lane.of}`}>{lane.label}</span>
+        <Tooltip label="Close this lane; its keyframes stay">
+          <ActionIcon
+            size={20}
+            variant="subtle"
+            color="gray"
+            aria-label={`Close the lane ${lane.label} of ${lane.of}`}
+            onClick={() => toggle(lane.name)}
+          >
+            <IconX size={13} />
+          </ActionIcon>
+        </Tooltip>
+      </div>
+      <span className="name lane-of" title={lane.of}>
+        {lane.of}
+      </span>
+      <div className="lane-foot">
+        <span className="number small">{value}</span>
+        <span className="grow" />
+        <Step label="Previous keyframe" disabled={!before} onClick={() => go(before)}>
+          <IconChevronLeft size={14} />
+        </Step>
+        <Step
+          label={here ? 'Remove the keyframe at the playhead' : 'Keyframe at the playhead (K)'}
+          onClick={mark}
+        >
+          {here ? <IconCircleMinus size={15} /> : <IconCirclePlus size={15} />}
+        </Step>
+        <Step label="Next keyframe" disabled={!after} onClick={() => go(after)}>
+          <IconChevronRight size={14} />
+        </Step>
+      </div>
+    </div>
+  );
+}
+
+function Step(props: {
+  label: string;
+  disabled?: boolean;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  const { label, disabled, onClick, children } = props;
+  return (
+    <Tooltip label={label}>
+      <ActionIcon
+        size={24}
+        variant="subtle"
+        color="gray"
+        aria-label={label}
+        data-disabled={disabled ?? false}
+        aria-disabled={disabled ?? false}
+        onClick={() => !disabled && onClick()}
+      >
+        {children}
+      </ActionIcon>
+    </Tooltip>
+  );
+}

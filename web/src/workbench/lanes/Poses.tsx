@@ -1,0 +1,223 @@
+import { ActionIcon, Button, Menu, NativeSelect, SegmentedControl, Tooltip } from '@mantine/core';
+import { IconDots } from '@tabler/icons-react';
+import { useState } from 'react';
+import { usePlayer } from '../../player/player';
+import type { MarkerKind, Pose } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { newId } from '../../ui/ids';
+import { useWorkbench } from '../context';
+import { FrameField } from '../left/FrameField';
+import { TextField } from '../left/TextField';
+import { laneOf } from './lanes';
+import { useOpenLanes } from './openLanes';
+import { lanesOfOwner } from './owned';
+import { readRun } from './run';
+
+const OVER = 4;
+
+/**
+ * Poses: named sets of values, stamped at the playhead or on markers.
+ *
+ * A run such as "right, left, both" names poses in the order of the markers; a word that is no
+ * pose yet is read as a value of the lane in hand.
+ */
+export function Poses({ owner }: { owner: string }) {
+  const { document, effects, clock } = useWorkbench();
+  const edit = useSession((s) => s.edit);
+  const names = useOpenLanes((s) => s.names);
+  const inHand = useOpenLanes((s) => s.inHand);
+  const [run, setRun] = useState('');
+  const [on, setOn] = useState('playhead');
+  const [over, setOver] = useState(OVER);
+  const [when, setWhen] = useState<'before' | 'after'>('before');
+  const [lane, setLane] = useState('');
+  const [opened, setOpened] = useState(false);
+  const choices = lanesOfOwner(document, effects, owner);
+  const open = names.filter((name) => choices.some((c) => c.name === name));
+  const target =
+    choices.find((c) => c.name === lane) ??
+    choices.find((c) => c.name === inHand) ??
+    choices.find((c) => c.name === open[0]) ??
+    choices[0];
+  if (!target) return null;
+  const poses = (document.poses ?? []).filter((pose) =>
+    Object.keys(pose.values ?? {}).some((name) => laneOf(document, effects, name)),
+  );
+  const markers = document.markers ?? [];
+  const kinds = [...new Set(markers.map((m) => m.kind ?? 'note'))];
+  const read = readRun(run, poses, target);
+
+  const stamp = async () => {
+    if (!read.ok) return;
+    const moments =
+      on === 'playhead'
+        ? [{ sample: Math.max(0, usePlayer.getState().position) }]
+        : markers
+            .filter((m) => on === 'all' || (m.kind ?? 'note') === (on as MarkerKind))
+            .map((m) => ({ sample: m.at }));
+    if (!moments.length) return;
+    const done = await edit({
+      kind: 'stamp_poses',
+      run: read.ids,
+      make: read.make,
+      moments,
+      over,
+      when,
+      stamp: newId('s'),
+    });
+    if (!done) return;
+    setRun('');
+    // What has been stamped is seen at once.
+    for (const name of new Set([...read.lanes]))
+      if (!useOpenLanes.getState().names.includes(name)) useOpenLanes.getState().toggle(name);
+  };
+
+  const save = () => {
+    const lanes = open.length ? open : [target.name];
+    const name = `Pose ${poses.length + 1}`;
+    const values = Object.fromEntries(lanes.map((l) => [l, null]));
+    void edit({
+      kind: 'add_pose',
+      pose: { id: newId('p'), name, values },
+      moment: { sample: Math.max(0, usePlayer.getState().position) },
+    });
+  };
+
+  if (!opened)
+    return (
+      <Button className="poses-open" variant="default" fullWidth onClick={() => setOpened(true)}>
+        Stamp poses on markers…
+      </Button>
+    );
+  return (
+    <section className="poses" aria-label="Poses">
+      <div className="list-head">
+        <h3>Poses</h3>
+        <Tooltip
+          label={`Saves ${open.length > 1 ? `${open.length} open lanes` : target.label} as it is at the playhead`}
+        >
+          <Button size="compact-xs" variant="default" onClick={save}>
+            Save as a pose
+          </Button>
+        </Tooltip>
+      </div>
+      {poses.map((pose) => (
+        <PoseLine
+          key={pose.id}
+          pose={pose}
+          pick={() => setRun(run ? `${run}, ${pose.name}` : (pose.name ?? ''))}
+        />
+      ))}
+      <form
+        className="stamping"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void stamp();
+        }}
+      >
+        {choices.length > 1 && (
+          <NativeSelect
+            size="xs"
+            aria-label="What the run sets"
+            value={target.name}
+            onChange={(e) => setLane(e.currentTarget.value)}
+            data={choices.map((c) => ({ value: c.name, label: `${c.label} · ${c.of}` }))}
+          />
+        )}
+        <input
+          className="run-field"
+          aria-label="Run of poses"
+          autoFocus
+          placeholder={
+            target.parameter.id === 'pan' ? 'right, left, both' : 'names or values, in order'
+          }
+          value={run}
+          onChange={(e) => setRun(e.currentTarget.value)}
+        />
+        {run.trim() !== '' && !read.ok && <p className="trouble small">{read.why}</p>}
+        <div className="clip-row">
+          <NativeSelect
+            size="xs"
+            aria-label="Where to stamp"
+            value={on}
+            onChange={(e) => setOn(e.currentTarget.value)}
+            data={[
+              { value: 'playhead', label: 'at the playhead' },
+              ...(markers.length
+                ? [{ value: 'all', label: `on all ${markers.length} markers` }]
+                : []),
+              ...(kinds.length > 1
+                ? kinds.map((k) => ({ value: k, label: `on markers: ${k}` }))
+                : []),
+            ]}
+          />
+          <FrameField label="over" frames={over} save={setOver} />
+        </div>
+        <div className="clip-row">
+          <SegmentedControl
+            size="xs"
+            aria-label="When the pose is reached"
+            value={when}
+            onChange={(v) => setWhen(v as 'before' | 'after')}
+            data={[
+              { value: 'before', label: 'there by then' },
+              { value: 'after', label: 'sets out then' },
+            ]}
+          />
+          <Button size="compact-sm" type="submit" className="solid" aria-disabled={!read.ok}>
+            Stamp
+          </Button>
+        </div>
+      </form>
+      <p className="quiet small">
+        {clock.framesPerSecond > 0 &&
+          `Each is reached over ${over} frames and held until the next.`}
+      </p>
+    </section>
+  );
+}
+
+function PoseLine({ pose, pick }: { pose: Pose; pick: () => void }) {
+  const edit = useSession((s) => s.edit);
+  const position = () => ({ sample: Math.max(0, usePlayer.getState().position) });
+  return (
+    <div className="pose-line">
+      <TextField
+        label={`Name of the pose ${pose.name}`}
+        value={pose.name ?? ''}
+        placeholder="name"
+        save={(name) => name && void edit({ kind: 'set_pose', id: pose.id, name })}
+      />
+      <Button size="compact-xs" variant="default" onClick={pick}>
+        Use
+      </Button>
+      <Menu position="bottom-end">
+        <Menu.Target>
+          <ActionIcon variant="subtle" color="gray" aria-label={`More for the pose ${pose.name}`}>
+            <IconDots size={16} />
+          </ActionIcon>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Item
+            onClick={() =>
+              void edit({
+                kind: 'set_pose',
+                id: pose.id,
+                moment: position(),
+                values: Object.fromEntries(Object.keys(pose.values ?? {}).map((l) => [l, null])),
+              })
+            }
+          >
+            Take the values at the playhead
+          </Menu.Item>
+          <Menu.Item
+            color="var(--bad)"
+            onClick={() => void edit({ kind: 'remove_pose', id: pose.id })}
+          >
+            Remove; its keyframes stay
+          </Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+    </div>
+  );
+}

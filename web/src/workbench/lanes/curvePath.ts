@@ -1,0 +1,52 @@
+/** The line of a lane in view: straight where it is straight, a point every few pixels elsewhere. */
+import { indexBefore, valueOn, type Scale } from '../../reel/curve';
+import { shareIn, valueAtPlace, type Lane } from './lanes';
+
+const STEP_PX = 3;
+
+export function curvePath(
+  lane: Lane,
+  start: number,
+  scale: number,
+  width: number,
+  height: number,
+  edge: number,
+): string {
+  const y = (value: number) => edge + (1 - shareIn(lane, value)) * (height - 2 * edge);
+  const dot = (px: number, value: number) => `${px.toFixed(1)} ${y(value).toFixed(1)}`;
+  const px = (at: number) => (lane.origin + at - start) / scale;
+  if (!lane.points.length) {
+    const level = y(valueAtPlace(lane, start)).toFixed(1);
+    return `M0 ${level}H${width}`;
+  }
+  const { points } = lane;
+  const kind = lane.parameter.scale as Scale;
+  const from = start - lane.origin;
+  const to = from + width * scale;
+  const first = Math.max(0, indexBefore(points, from));
+  let path = `M${dot(0, valueOn(points, kind, from))}`;
+  let drawn = 0;
+  for (let i = first; i < points.length && points[i]!.at <= to + scale; i++) {
+    const a = points[i]!;
+    const b = points[i + 1];
+    const here = px(a.at);
+    if (here >= 0) {
+      // Of many keyframes on one pixel, the last one's value is what goes on.
+      path += `L${dot(here, a.value)}`;
+      drawn = here;
+    }
+    if (!b) break;
+    const end = Math.min(px(b.at), width);
+    if (a.ease === 'hold') {
+      path += `H${px(b.at).toFixed(1)}`;
+      continue;
+    }
+    if ((a.ease ?? 'linear') === 'linear' && kind !== 'log' && !a.soft) continue;
+    for (let p = Math.max(drawn, here) + STEP_PX; p < end; p += STEP_PX)
+      path += `L${dot(p, valueOn(points, kind, from + p * scale))}`;
+  }
+  const last = points[points.length - 1]!;
+  if (px(last.at) < width) path += `H${width}`;
+  else path += `L${dot(width, valueOn(points, kind, to))}`;
+  return path;
+}

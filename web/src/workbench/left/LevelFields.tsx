@@ -1,0 +1,35 @@
+import type { Track } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { useWorkbench } from '../context';
+import { LEVEL, PAN } from '../lanes/lanes';
+import { Control } from './Control';
+
+/** Level and pan of a track, level of the mix. */
+export function LevelFields({ owner, track }: { owner: string; track: Track | undefined }) {
+  const { document, player } = useWorkbench();
+  const edit = useSession((s) => s.edit);
+  const set = (values: { gain_db?: number; pan?: number }) =>
+    track ? { kind: 'set_track', id: track.id, ...values } : { kind: 'set_mix', ...values };
+  return (
+    <div className="clip-fields">
+      <Control
+        parameter={LEVEL}
+        value={(track ? track.gain_db : document.mix?.gain_db) ?? 0}
+        reset={() => void edit(set({ gain_db: 0 }))}
+        preview={(v) => player.setProvisional([set({ gain_db: v })])}
+        commit={(v) => void edit(set({ gain_db: v }))}
+        lane={`${owner}/gain_db`}
+      />
+      {track && (
+        <Control
+          parameter={PAN}
+          value={track.pan ?? 0}
+          reset={() => void edit(set({ pan: 0 }))}
+          preview={(v) => player.setProvisional([set({ pan: v })])}
+          commit={(v) => void edit(set({ pan: v }))}
+          lane={`${owner}/pan`}
+        />
+      )}
+    </div>
+  );
+}

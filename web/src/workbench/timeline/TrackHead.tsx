@@ -1,0 +1,211 @@
+import { ActionIcon, Menu, Tooltip } from '@mantine/core';
+import { IconDots } from '@tabler/icons-react';
+import { useState, type ReactNode } from 'react';
+import { firstValue, type Track } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { useWorkbench } from '../context';
+import { useOpenLanes } from '../lanes/openLanes';
+import { useSelection } from '../selection';
+import { ChainButton } from './ChainButton';
+
+interface Props {
+  track: Track;
+  index: number;
+  /** Drags the track to another place. */
+  handle: ReactNode;
+}
+
+/** A track's name, switches, level and treatment. */
+export function TrackHead({ track, index, handle }: Props) {
+  const { selection, select } = useSelection();
+  const edit = useSession((s) => s.edit);
+  const [naming, setNaming] = useState(false);
+  const toggle = (what: 'mute' | 'solo') =>
+    void edit({ kind: 'set_track', id: track.id, [what]: !track[what] });
+  const gain = firstValue(track.gain_db, 0);
+  const name = track.name ?? '';
+  return (
+    <div className="track-head" data-folded={track.folded || undefined}>
+      <div className="track-title">
+        {handle}
+        {naming ? (
+          <input
+            className="track-name-field"
+            aria-label={`New name of ${name}`}
+            autoFocus
+            defaultValue={name}
+            onFocus={(e) => e.currentTarget.select()}
+            onBlur={(e) => {
+              const text = e.currentTarget.value.trim();
+              if (text && text !== name) void edit({ kind: 'set_track', id: track.id, name: text });
+              setNaming(false);
+            }}
+            onKeyDown={(e) => {
+              if (e.key === 'Enter') e.currentTarget.blur();
+              if (e.key === 'Escape') setNaming(false);
+            }}
+          />
+        ) : (
+          <span title={`${name}: double click to rename`} onDoubleClick={() => setNaming(true)}>
+            {name}
+          </span>
+        )}
+        <Switch label={`Mute ${name}`} tip="Mute" on={track.mute} press={() => toggle('mute')}>
+          M
+        </Switch>
+        <Switch
+          label={`Solo ${name}`}
+          tip="Solo: hear this track alone"
+          on={track.solo}
+          press={() => toggle('solo')}
+        >
+          S
+        </Switch>
+      </div>
+      {!track.folded && (
+        <>
+          <div className="track-foot">
+            <GainField
+              gain={gain}
+              moves={typeof track.gain_db === 'object'}
+              name={name}
+              save={(gain_db) => void edit({ kind: 'set_track', id: track.id, gain_db })}
+            />
+            <ChainButton
+              what={`all of ${name}`}
+              count={track.treatment?.effects?.length ?? 0}
+              chosen={selection.kind === 'track' && selection.id === track.id}
+              onClick={() => select({ kind: 'track', id: track.id })}
+            />
+          </div>
+          <TrackMenu track={track} index={index} rename={() => setNaming(true)} />
+        </>
+      )}
+      {track.folded && <TrackMenu track={track} index={index} rename={() => setNaming(true)} />}
+    </div>
+  );
+}
+
+function Switch(props: {
+  label: string;
+  tip: string;
+  on: boolean | undefined;
+  press: () => void;
+  children: string;
+}) {
+  return (
+    <Tooltip label={props.tip}>
+      <button
+        type="button"
+        className="toggle"
+        aria-label={props.label}
+        aria-pressed={props.on ?? false}
+        onClick={props.press}
+      >
+        {props.children}
+      </button>
+    </Tooltip>
+  );
+}
+
+/** Name, height, order, lanes, removal. */
+function TrackMenu({ track, index, rename }: { track: Track; index: number; rename: () => void }) {
+  const { document } = useWorkbench();
+  const edit = useSession((s) => s.edit);
+  const { names, toggle } = useOpenLanes();
+  const select = useSelection((s) => s.select);
+  const set = (values: Record<string, unknown>) =>
+    void edit({ kind: 'set_track', id: track.id, ...values });
+  const move = (to: number) => void edit({ kind: 'move_track', id: track.id, index: to });
+  const lane = (value: string) => `track:${track.id}/${value}`;
+  const last = (document.tracks ?? []).length - 1;
+  return (
+    <Menu position="bottom-start" width={210}>
+      <Menu.Target>
+        <ActionIcon
+          className="track-menu"
+          size={24}
+          variant="subtle"
+          color="gray"
+          aria-label={`More for track ${track.name}`}
+        >
+          <IconDots size={15} />
+        </ActionIcon>
+      </Menu.Target>
+      <Menu.Dropdown>
+        {(['gain_db', 'pan'] as const).map((value) => (
+          <Menu.Item key={value} onClick={() => toggle(lane(value))}>
+            {names.includes(lane(value)) ? 'Close' : 'Open'} the lane of{' '}
+            {value === 'pan' ? 'pan' : 'level'}
+          </Menu.Item>
+        ))}
+        <Menu.Divider />
+        <Menu.Item onClick={rename}>Rename</Menu.Item>
+        <Menu.Item onClick={() => set({ folded: !track.folded })}>
+          {track.folded ? 'Unfold' : 'Fold'}
+        </Menu.Item>
+        {(['low', 'middle', 'high'] as const)
+          .filter((h) => h !== (track.height ?? 'middle'))
+          .map((height) => (
+            <Menu.Item key={height} onClick={() => set({ height, folded: false })}>
+              Height: {height}
+            </Menu.Item>
+          ))}
+        <Menu.Divider />
+        <Menu.Item disabled={index === 0} onClick={() => move(index - 1)}>
+          Move up
+        </Menu.Item>
+        <Menu.Item disabled={index === last} onClick={() => move(index + 1)}>
+          Move down
+        </Menu.Item>
+        <Menu.Item
+          color="var(--bad)"
+          onClick={() => {
+            select({ kind: 'none' });
+            void edit({ kind: 'remove_track', id: track.id });
+          }}
+        >
+          Remove the track
+        </Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
+
+function GainField(props: {
+  gain: number;
+  moves: boolean;
+  name: string;
+  save: (gain: number) => void;
+}) {
+  const { gain, moves, name, save } = props;
+  const text = `${gain.toFixed(1).replace('-', '−')} dB`;
+  if (moves) return <span className="number quiet">{text} moves</span>;
+  return (
+    <input
+      key={gain}
+      className="number track-gain"
+      aria-label={`Level of ${name}`}
+      defaultValue={text}
+      onFocus={(e) => e.currentTarget.select()}
+      onBlur={(e) => {
+        const value = Number(
+          e.currentTarget.value
+            .replace('−', '-')
+            .replace(',', '.')
+            .replace(/\s*dB\s*$/i, ''),
+        );
+        if (Number.isFinite(value) && e.currentTarget.value.trim() && value !== gain)
+          save(Math.max(-96, Math.min(24, value)));
+        else e.currentTarget.value = text;
+      }}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') e.currentTarget.blur();
+        if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
+          e.preventDefault();
+          save(Math.round((gain + (e.key === 'ArrowUp' ? 0.5 : -0.5)) * 10) / 10);
+        }
+      }}
+    />
+  );
+}

@@ -71,15 +71,10 @@ export function useTransport() {
       },
       /** Begin a range at the playhead on the track in hand; called again, end it there. */
       markRange: () => {
-        const { selection, select } = useSelection.getState();
+        const { selection } = useSelection.getState();
         const tracks = useSession.getState().document?.tracks ?? [];
         const at = clock.sampleOfFrame(clock.frameOfSample(here()));
-        if (anchor && anchor.at !== at) {
-          const [start, end] = [Math.min(anchor.at, at), Math.max(anchor.at, at)];
-          select({ kind: 'range', track: anchor.track, start, end });
-          anchor = undefined;
-          return;
-        }
+        if (takeRange(at)) return;
         const own =
           selection.kind === 'track'
             ? selection.id
@@ -93,6 +88,7 @@ export function useTransport() {
         const track = own ?? tracks[0]?.id;
         if (track) anchor = { track, at };
       },
+      endRange: () => takeRange(clock.sampleOfFrame(clock.frameOfSample(here()))),
       forgetRange: () => {
         anchor = undefined;
       },
@@ -140,4 +136,13 @@ function rangeToLoop(document: ReturnType<typeof useWorkbench>['document']) {
     }
   }
   return undefined;
+}
+
+/** End the range that has been begun, if one has been begun elsewhere. */
+function takeRange(at: number): boolean {
+  if (!anchor || anchor.at === at) return false;
+  const [start, end] = [Math.min(anchor.at, at), Math.max(anchor.at, at)];
+  useSelection.getState().select({ kind: 'range', track: anchor.track, start, end });
+  anchor = undefined;
+  return true;
 }

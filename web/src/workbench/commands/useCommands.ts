@@ -157,7 +157,11 @@ export function useCommands(): Commands {
       'lane-level': () => lane('gain_db'),
       'lane-pan': () => lane('pan'),
       range: transport.markRange,
-      'add-effect': () => ask('add-effect'),
+      'add-effect': () => {
+        // A range that has been begun ends here.
+        transport.endRange();
+        ask('add-effect');
+      },
       'to-cut': () => treatments.toCut('end'),
       'from-cut': () => treatments.toCut('start'),
       marker: transport.dropMarker,

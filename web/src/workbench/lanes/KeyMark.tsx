@@ -17,6 +17,8 @@ import { useOpenLanes } from './openLanes';
 interface Props {
   lane: Lane;
   point: Keyframe;
+  /** The same where it is while it is dragged. */
+  shown: Keyframe;
   px: number;
   height: number;
   edge: number;
@@ -29,7 +31,7 @@ interface Props {
 const DEAD_PX = 5;
 
 /** A keyframe: dragged in time and value, alone or with all that are selected. */
-export function KeyMark({ lane, point, px, height, edge, keys, setShift }: Props) {
+export function KeyMark({ lane, point, shown, px, height, edge, keys, setShift }: Props) {
   const { clock, document, player } = useWorkbench();
   const select = useSelection((s) => s.select);
   const edit = useSession((s) => s.edit);
@@ -38,7 +40,7 @@ export function KeyMark({ lane, point, px, height, edge, keys, setShift }: Props
   const edits = useKeyEdits();
   const key = { lane: lane.name, at: point.at };
   const chosen = keys.some((k) => sameKey(k, key));
-  const y = edge + (1 - shareIn(lane, point.value)) * (height - 2 * edge);
+  const y = edge + (1 - shareIn(lane, shown.value)) * (height - 2 * edge);
   const place = lane.origin + point.at;
 
   const down = (e: PointerEvent<HTMLElement>) => {

@@ -8,7 +8,7 @@ import {
 } from '@tabler/icons-react';
 import { useMemo, useRef, type PointerEvent, type ReactNode } from 'react';
 import { usePlayer } from '../../player/player';
-import { spanOf, type Track } from '../../reel/document';
+import { spanOf, type Keyframe, type Track } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useWorkbench } from '../context';
 import { formatValue } from '../left/values';
@@ -21,11 +21,11 @@ import { Wave } from '../timeline/Wave';
 import { boxed, useBox } from './box';
 import { curvePath } from './curvePath';
 import { KeyMark } from './KeyMark';
-import { withShift, type Key } from './keys';
+import { shifted, withShift } from './keys';
 import { valueAtPlace, valueIn, type Lane } from './lanes';
 import { useOpenLanes } from './openLanes';
 
-const HEIGHT = 76;
+const HEIGHT = 96;
 export const EDGE = 9;
 const MOVED_PX = 4;
 /** Marks nearer than this to the one before are left out; they come with zooming in. */
@@ -63,7 +63,7 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
     let dragging = false;
     const at = (m: { clientX: number; clientY: number; altKey: boolean }) => ({
       ...snap(start + (m.clientX - box.left) * scale, targets, clock, scale, m.altKey),
-      value: valueIn(lane, 1 - (m.clientY - box.top - EDGE) / (HEIGHT - 2 * EDGE)),
+      value: roundly(lane, valueIn(lane, 1 - (m.clientY - box.top - EDGE) / (HEIGHT - 2 * EDGE))),
     });
     const move = (m: globalThis.PointerEvent) => {
       if (!dragging && Math.hypot(m.clientX - from.x, m.clientY - from.y) < MOVED_PX) return;
@@ -100,14 +100,17 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
 
   // Beyond its owner's ends a value is kept, but nothing is heard of it.
   const inside = /^(treatment|clip):/.test(lane.owner) ? spanOf(document, lane.owner) : undefined;
-  const marks: { key: Key; px: number; point: (typeof points)[number] }[] = [];
+  // A mark that is dragged stays the same element, wherever it is drawn: it holds the pointer.
+  const held = new Set(by ? keys.filter((k) => k.lane === lane.name).map((k) => k.at) : []);
+  const marks: { px: number; point: Keyframe; at: Keyframe }[] = [];
   let last = -Infinity;
-  for (const point of points) {
-    const px = x(lane.origin + point.at);
+  for (const point of lane.points) {
+    const at = by && held.has(point.at) ? shifted(clock, lane, point, by) : point;
+    const px = x(lane.origin + at.at);
     if (px < -12 || px > width + 12) continue;
-    if (px - last < APART_PX) continue;
+    if (px - last < APART_PX && !held.has(point.at)) continue;
     last = px;
-    marks.push({ key: { lane: lane.name, at: point.at }, px, point });
+    marks.push({ px, point, at });
   }
   return (
     <section
@@ -154,9 +157,10 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
         )}
         {marks.map((mark) => (
           <KeyMark
-            key={mark.key.at}
+            key={mark.point.at}
             lane={lane}
             point={mark.point}
+            shown={mark.at}
             px={mark.px}
             height={HEIGHT}
             edge={EDGE}
@@ -167,6 +171,11 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
       </div>
     </section>
   );
+}
+
+/** A pixel is about a decibel: what is clicked is a whole one. */
+function roundly(lane: Lane, value: number): number {
+  return lane.parameter.unit === 'dB' ? Math.round(value) : value;
 }
 
 /** Name, value at the playhead, and steps from keyframe to keyframe. */

@@ -27,7 +27,7 @@ export function Poses({ owner }: { owner: string }) {
   const names = useOpenLanes((s) => s.names);
   const inHand = useOpenLanes((s) => s.inHand);
   const [run, setRun] = useState('');
-  const [on, setOn] = useState('playhead');
+  const [chosenOn, setOn] = useState<string | undefined>();
   const [over, setOver] = useState(OVER);
   const [when, setWhen] = useState<'before' | 'after'>('before');
   const [lane, setLane] = useState('');
@@ -46,6 +46,9 @@ export function Poses({ owner }: { owner: string }) {
   const markers = document.markers ?? [];
   const kinds = [...new Set(markers.map((m) => m.kind ?? 'note'))];
   const read = readRun(run, poses, target);
+  // A run of several is meant for markers.
+  const on =
+    chosenOn ?? (read.ok && read.ids.length > 1 && markers.length > 1 ? 'all' : 'playhead');
 
   const stamp = async () => {
     if (!read.ok) return;
@@ -90,7 +93,7 @@ export function Poses({ owner }: { owner: string }) {
       </Button>
     );
   return (
-    <section className="poses" aria-label="Poses">
+    <section className="poses" aria-label="Poses" ref={scrolledTo}>
       <div className="list-head">
         <h3>Poses</h3>
         <Tooltip
@@ -220,4 +223,9 @@ function PoseLine({ pose, pick }: { pose: Pose; pick: () => void }) {
       </Menu>
     </div>
   );
+}
+
+/** What opens below the edge would hide what was asked for. */
+function scrolledTo(element: HTMLElement | null) {
+  element?.scrollIntoView({ block: 'end' });
 }

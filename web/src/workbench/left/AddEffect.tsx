@@ -23,15 +23,14 @@ export function AddEffect({ effects, add }: Props) {
     button.current?.scrollIntoView({ block: 'nearest' });
     setOpen(true);
   };
-  useEffect(
-    () =>
-      useAsked.subscribe(({ asked, ask }) => {
-        if (asked !== 'add-effect') return;
-        ask(undefined);
-        show();
-      }),
-    [],
-  );
+  const asked = useAsked((s) => s.asked === 'add-effect');
+  useEffect(() => {
+    if (!asked) return;
+    useAsked.getState().ask(undefined);
+    // The list hangs from the button: where that is out of sight, so would the list be.
+    button.current?.scrollIntoView({ block: 'nearest' });
+    setOpen(true);
+  }, [asked]);
   useEffect(() => {
     if (!open) return;
     const timer = setTimeout(() => input.current?.focus({ preventScroll: true }), FOCUS_MS);

@@ -29,8 +29,11 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
     const first = clock.frameOfSample(stretch.start);
     const last = clock.frameOfSample(stretch.end);
     const room = last - first;
-    const ramp_in = { frames: Math.min(frames[0] ?? RAMP_IN, Math.floor(room / 3)) };
-    const ramp_out = { frames: Math.min(frames[1] ?? frames[0] ?? RAMP_OUT, Math.floor(room / 2)) };
+    // What is typed holds as far as there is room; else ramps leave most of the range as it is.
+    const [head, foot = head] = frames;
+    const ramp_in = { frames: Math.min(head ?? Math.min(RAMP_IN, Math.floor(room / 3)), room) };
+    const left = room - ramp_in.frames;
+    const ramp_out = { frames: Math.min(foot ?? Math.min(RAMP_OUT, Math.floor(room / 2)), left) };
     const done = await edit({
       kind: 'add_treatment',
       track: stretch.track,

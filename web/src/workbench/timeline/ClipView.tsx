@@ -165,7 +165,7 @@ export function ClipView({ clip, path, height, track }: Props) {
             <span className="grip clip-end" data-grip="clip-end" onPointerDown={begin('end')} />
           </>
         )}
-        {chosen && w >= FADES_FROM && (
+        {w >= FADES_FROM && (
           <>
             <span
               className="grip fade"

@@ -266,13 +266,16 @@ class Reel(Part):
         return self.clock.frame_rate
 
 
-def read_reel(document: Any) -> Reel:
+def read_reel(document: Any, before: tuple[Document, Reel] | None = None) -> Reel:
     """Read a document, checking everything that a reel promises.
 
     Parameters
     ----------
     document : dict
         The parsed JSON of a ``reel.json``.
+    before : (dict, Reel), optional
+        A document that has been read, and what it read as: parts that both documents share are
+        neither read nor checked again. Sharing means being the same object.
 
     Raises
     ------
@@ -283,17 +286,52 @@ def read_reel(document: Any) -> Reel:
 
     if not isinstance(document, dict):
         raise Refused("a reel is a JSON object with the keys format, version, tracks …")
-    _check_text(document)
+    known = _known_parts(*before) if before else {}
+    _check_text(document, known)
     if document.get("format") != FORMAT:
         raise Refused(f"expected “{FORMAT}”", "format")
     if document.get("version") != VERSION:
         raise Refused(f"this version reads reels of version {VERSION}", "version")
     try:
-        reel = Reel.model_validate(document)
+        reel = Reel.model_validate(_with_known(document, known) if known else document)
     except ValidationError as error:
         raise Refused(*_sentence(error)) from None
-    check_reel(reel)
+    check_reel(reel, before[1] if before else None)
     return reel
+
+
+LISTED = ("clips", "treatments")
+
+
+def _known_parts(document: Document, reel: Reel) -> dict[int, Part]:
+    """Tracks, clips and treatments of a document by their identity, as they have been read."""
+    known: dict[int, Part] = {}
+    for raw, track in zip(document.get("tracks", ()), reel.tracks, strict=True):
+        known[id(raw)] = track
+        for key in LISTED:
+            known |= {
+                id(r): part for r, part in zip(raw.get(key, ()), getattr(track, key), strict=True)
+            }
+    return known
+
+
+def _with_known(document: Document, known: dict[int, Part]) -> Document:
+    """A document with what has been read before in place of what would read the same."""
+
+    def track(raw: Any) -> Any:
+        if id(raw) in known or not isinstance(raw, dict):
+            return known.get(id(raw), raw)
+        lists = {
+            key: [known.get(id(part), part) for part in raw[key]]
+            for key in LISTED
+            if isinstance(raw.get(key), list)
+        }
+        return {**raw, **lists}
+
+    tracks = document.get("tracks")
+    if not isinstance(tracks, list):
+        return document
+    return {**document, "tracks": [track(raw) for raw in tracks]}
 
 
 def reel_schema() -> dict[str, Any]:
@@ -317,9 +355,11 @@ def chains(reel: Reel) -> Iterator[tuple[str, Chain]]:
     yield "mix.treatment", reel.mix.treatment
 
 
-def _check_text(value: Any, where: str = "", depth: int = 0) -> None:
+def _check_text(value: Any, known: dict[int, Part], where: str = "", depth: int = 0) -> None:
     if depth > DEEPEST:
         raise Refused(f"nested deeper than {DEEPEST} levels", where)
+    if id(value) in known:
+        return
     if isinstance(value, str) and "\0" in value:
         raise Refused("text must not hold the character U+0000", where)
     if isinstance(value, float) and not (abs(value) < float("inf")):
@@ -332,7 +372,7 @@ def _check_text(value: Any, where: str = "", depth: int = 0) -> None:
     for key, item in items:
         if isinstance(key, str) and "\0" in key:
             raise Refused("names must not hold the character U+0000", where)
-        _check_text(item, f"{where}.{key}" if where else str(key), depth + 1)
+        _check_text(item, known, f"{where}.{key}" if where else str(key), depth + 1)
 
 
 def _sentence(error: ValidationError) -> tuple[str, str]:

@@ -17,8 +17,14 @@ LEVELS = (-200.0, 24.0)
 LOUDEST_DB = 24.0
 
 
-def check_reel(reel: Reel) -> None:
+def check_reel(reel: Reel, before: Reel | None = None) -> None:
     """Refuse a reel that breaks a rule.
+
+    Parameters
+    ----------
+    reel : Reel
+    before : Reel, optional
+        One that has been checked; what both share is not checked again.
 
     Raises
     ------
@@ -45,20 +51,40 @@ def check_reel(reel: Reel) -> None:
         for f, treatment in enumerate(track.treatments)
     )
     _check_picture(reel, media)
+    same = _checked(before, media) if before else set()
     for t, track in enumerate(reel.tracks):
         where = f"tracks.{t}"
+        if id(track) in same:
+            continue
         check_movable(track.gain_db, LEVELS, f"{where}.gain_db")
         check_movable(track.pan, (-100.0, 100.0), f"{where}.pan")
         for c, clip in enumerate(track.clips):
             at = f"{where}.clips.{c}"
+            if id(clip) in same:
+                continue
             if clip.media not in media:
                 raise Refused(f"there is no medium “{clip.media}” in media", f"{at}.media")
             check_movable(clip.gain_db, LEVELS, f"{at}.gain_db")
             _check_ramps(clip.fade_in, clip.fade_out, clip.length, at, "fade")
     check_movable(reel.mix.gain_db, LEVELS, "mix.gain_db")
     for where, chain in chains(reel):
-        check_chain(chain, where)
+        if id(chain) not in same:
+            check_chain(chain, where)
     _check_listening(reel)
+
+
+def _checked(reel: Reel, media: set[str]) -> set[int]:
+    """Identities of the tracks, clips and chains of a reel that has been checked.
+
+    What is known to be right stays right while the media that it may name are still there.
+    """
+    if not {m.id for m in reel.media} <= media:
+        return set()
+    parts: set[int] = {id(chain) for _, chain in chains(reel)}
+    for track in reel.tracks:
+        parts.add(id(track))
+        parts |= {id(clip) for clip in track.clips}
+    return parts
 
 
 def references(chain: Chain, to: str) -> Iterator[str]:
@@ -126,6 +152,22 @@ def effect_curves(part: EffectPart, where: str = "") -> dict[str, Curve]:
     Refused
         If a parameter is unknown, out of range, of the wrong type or must not move.
     """
+    kept = _curves.get(id(part))
+    if kept is not None and kept[0] is part:
+        return dict(kept[1])
+    curves = _new_curves(part, where)
+    if len(_curves) >= MOST_KEPT:
+        _curves.clear()
+    _curves[id(part)] = (part, curves)
+    return dict(curves)
+
+
+MOST_KEPT = 4096
+_curves: dict[int, tuple[EffectPart, dict[str, Curve]]] = {}
+"""Curves of effects by the identity of their immutable parts: an edit leaves most as they are."""
+
+
+def _new_curves(part: EffectPart, where: str) -> dict[str, Curve]:
     effect = effect_of(part, where)
     curves: dict[str, Curve] = {}
     for id, value in part.params.items():

@@ -48,7 +48,7 @@ def apply_edit(document: Document, reel: Reel, command: Command) -> Edit:
     new, inverse = apply_patch(document, forward)
     return Edit(
         new,
-        read_reel(new) if forward else reel,
+        read_reel(new, (document, reel)) if forward else reel,
         forward,
         inverse,
         touched(document, forward),

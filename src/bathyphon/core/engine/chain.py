@@ -152,6 +152,8 @@ class Plan:
 
 def plan_of(chain: Chain, length: int, sample_rate: int, media: Media) -> Plan | None:
     """The plan of a chain over ``length`` samples; ``None`` if it can change nothing."""
+    if not chain.effects:
+        return None
     links = tuple(
         link_of(part, length, sample_rate, media) for part in chain.effects if not part.bypass
     )

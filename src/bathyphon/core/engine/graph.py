@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from bathyphon.core.curves import Envelope
 from bathyphon.core.engine.chain import plan_of
@@ -10,7 +10,7 @@ from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.nodes import ClipNode, LevelNode, Node, SumNode, TreatedNode
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Chain, Clip, Reel, Track
-from bathyphon.core.rules import movable_curve
+from bathyphon.core.rules import movable_curve, references
 
 
 @dataclass(frozen=True)
@@ -26,7 +26,7 @@ class Graph:
     clips : tuple of Node
         Clips with their treatments; any of them may be computed side by side.
     tails : dict
-        Samples of ring-out of each treatment, by its path in the document.
+        Samples of ring-out of each treatment that has effects, by its path in the document.
     natural_tails : dict
         The same, as they would be with ``ring_out`` ``auto``.
     length : int
@@ -83,19 +83,50 @@ def build_graph(reel: Reel, media: Media, treated: bool = True) -> Graph:
     )
 
 
+@dataclass
+class _Built:
+    """What has been built of a track, or of the whole."""
+
+    clips: list[Node] = field(default_factory=list)
+    tails: dict[str, int] = field(default_factory=dict)
+    natural: dict[str, int] = field(default_factory=dict)
+    stateful: bool = False
+    lookback: int = 0
+    listening: bool = False
+
+    def take(self, other: _Built) -> None:
+        """Add what has been built of a part."""
+        self.clips += other.clips
+        self.tails |= other.tails
+        self.natural |= other.natural
+        self.stateful |= other.stateful
+        self.lookback = max(self.lookback, other.lookback)
+        self.listening |= other.listening
+
+
+@dataclass(frozen=True)
+class _Kept:
+    """A track as it was built last: as long as it is the same object, so are its nodes."""
+
+    track: Track
+    digests: dict[str, str]
+    node: Node
+    built: _Built
+
+
+_kept: dict[tuple[int, int, int, bool], _Kept] = {}
+MOST_KEPT = 512
+
+
 class _Builder:
     def __init__(self, reel: Reel, media: Media, treated: bool) -> None:
         self._reel = reel
         self._media = media
         self._treated = treated
         self._rate = reel.sample_rate
-        self._clips: list[Node] = []
-        self._tails: dict[str, int] = {}
-        self._natural: dict[str, int] = {}
-        self._stateful = False
-        self._lookback = 0
+        self._into = _Built()
+        self._digests: dict[str, str] = {}
         self._tracks: dict[str, Node] = {}
-        self._listening = False
 
     def build(self) -> Graph:
         reel = self._reel
@@ -113,16 +144,17 @@ class _Builder:
         out = LevelNode("mix.level", out, movable_curve(reel.mix.gain_db), None, self._rate)
         picture = max((c.start + c.length for c in reel.picture.clips), default=0)
         ends = [node.ends for node in (out, *tracks)]
+        built = self._into
         return Graph(
             out,
             heard,
-            tuple(self._clips),
-            self._tails,
-            self._natural,
+            tuple(built.clips),
+            built.tails,
+            built.natural,
             max([picture, span, *ends]),
-            self._stateful,
-            self._lookback,
-            self._listening,
+            built.stateful,
+            built.lookback,
+            built.listening,
             self._tracks,
         )
 
@@ -136,8 +168,33 @@ class _Builder:
         index = next((i for i, t in enumerate(self._reel.tracks) if t.id == id), None)
         if index is None:
             return SumNode(f"tracks.{id}", ())
-        self._tracks[id] = self._new_track(index, self._reel.tracks[index])
+        whole, digests = self._into, self._digests
+        self._into, self._digests = _Built(), {}
+        self._tracks[id] = self._known_track(index, self._reel.tracks[index])
+        whole.take(self._into)
+        self._into, self._digests = whole, digests
         return self._tracks[id]
+
+    def _known_track(self, index: int, track: Track) -> Node:
+        """A track as it was built last, if nothing of it has changed since; else a new one."""
+        key = (id(track), index, self._rate, self._treated)
+        kept = _kept.get(key)
+        if kept is not None and kept.track is track:
+            same = all(self._media.digest(m) == d for m, d in kept.digests.items())
+            if same:
+                self._into.take(kept.built)
+                return kept.node
+        node = self._new_track(index, track)
+        # What listens to others changes with them.
+        if not self._into.listening:
+            if len(_kept) >= MOST_KEPT:
+                _kept.clear()
+            _kept[key] = _Kept(track, self._digests, node, self._into)
+        return node
+
+    def _digest(self, media: str) -> str:
+        found = self._digests[media] = self._media.digest(media)
+        return found
 
     def _new_track(self, index: int, track: Track) -> Node:
         where = f"tracks.{index}"
@@ -146,7 +203,7 @@ class _Builder:
             if clip.enabled:
                 node = self._clip(clip, f"{where}.clips.{c}")
                 clips.append(node)
-                self._clips.append(node)
+                self._into.clips.append(node)
         out: Node = SumNode(where, tuple(clips))
         for f, treatment in enumerate(track.treatments):
             name = f"{where}.treatments.{f}"
@@ -183,23 +240,25 @@ class _Builder:
             fades,
             self._rate,
         )
-        node.digest = self._media.digest(clip.media)
+        node.digest = self._digest(clip.media)
         return self._treat(node, clip.treatment, f"{where}.treatment", clip.start, clip.length)
 
     def _whole(self, source: Node, chain: Chain, where: str, length: int) -> Node:
         return self._treat(source, chain, where, 0, length)
 
     def _treat(self, source: Node, chain: Chain, where: str, start: int, length: int) -> Node:
+        for medium in references(chain, "media"):
+            self._digest(medium)
         plan = plan_of(chain, length, self._rate, self._media)
         if plan is None:
-            self._tails[where] = self._natural[where] = 0
             return source
-        self._tails[where] = plan.tail
-        self._natural[where] = plan.natural_tail
+        built = self._into
+        built.tails[where] = plan.tail
+        built.natural[where] = plan.natural_tail
         if not self._treated:
             return source
-        self._stateful = True
-        self._lookback = max(self._lookback, plan.lookback)
-        self._listening = self._listening or bool(plan.heard)
+        built.stateful = True
+        built.lookback = max(built.lookback, plan.lookback)
+        built.listening = built.listening or bool(plan.heard)
         sides = {id: self._track(id) for id in sorted(plan.heard)}
         return TreatedNode(where, source, plan, start, sides)

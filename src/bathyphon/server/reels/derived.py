@@ -20,8 +20,13 @@ def derived(account: User, head: Head) -> dict[str, Any]:
     graph = build_graph(head.reel, media)
     return {
         "length": graph.length,
-        "tails": graph.tails,
-        "natural_tails": graph.natural_tails,
+        "tails": _some(graph.tails),
+        "natural_tails": _some(graph.natural_tails),
         "missing_media": media.missing,
         "sync": offsets(head.reel),
     }
+
+
+def _some(tails: dict[str, int]) -> dict[str, int]:
+    """Only what rings: of a thousand clips most have no tail."""
+    return {where: tail for where, tail in tails.items() if tail}

@@ -175,7 +175,9 @@ def _turn(
         undo_next=undo_next,
         redo_next=redo_next,
     )
-    return _append(reel, entry, Head(entry.revision, document, read_reel(document)))
+    return _append(
+        reel, entry, Head(entry.revision, document, read_reel(document, (head.document, head.reel)))
+    )
 
 
 def _append(reel: Reel, entry: JournalEntry, head: Head) -> JournalEntry:

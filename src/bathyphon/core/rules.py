@@ -11,6 +11,7 @@ from bathyphon.core.curves import Curve, Keyframe, Scale
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.effects.base import Effect, Group, Parameter, Settings
 from bathyphon.core.errors import Refused
+from bathyphon.core.recent import Recent
 from bathyphon.core.reel import Chain, EffectPart, Keyframes, Ramp, Reel, Treatment, chains
 
 LEVELS = (-200.0, 24.0)
@@ -156,14 +157,11 @@ def effect_curves(part: EffectPart, where: str = "") -> dict[str, Curve]:
     if kept is not None and kept[0] is part:
         return dict(kept[1])
     curves = _new_curves(part, where)
-    if len(_curves) >= MOST_KEPT:
-        _curves.clear()
-    _curves[id(part)] = (part, curves)
+    _curves.put(id(part), (part, curves))
     return dict(curves)
 
 
-MOST_KEPT = 4096
-_curves: dict[int, tuple[EffectPart, dict[str, Curve]]] = {}
+_curves: Recent[int, tuple[EffectPart, dict[str, Curve]]] = Recent(2048)
 """Curves of effects by the identity of their immutable parts: an edit leaves most as they are."""
 
 

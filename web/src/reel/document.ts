@@ -128,6 +128,9 @@ export interface ReelDocument {
   mix?: { gain_db?: Movable; treatment?: Chain };
 }
 
+/** A reel of nothing, for the moment before one is open. */
+export const NOTHING: ReelDocument = { frame_rate: '25/1', sample_rate: 48000 };
+
 /** A number as it is now, or where its keyframes begin. */
 export function firstValue(value: ParamValue | undefined, otherwise: number): number {
   if (typeof value === 'number') return value;

@@ -47,6 +47,8 @@ interface Session {
 
 let queue: Waiting[] = [];
 let running = false;
+let catching = false;
+let behind = false;
 
 const RETRY_MS = 1000;
 
@@ -134,12 +136,20 @@ export const useSession = create<Session>()((set, get) => {
     catchUp: async (revision) => {
       const { id } = get();
       if (!id || (revision !== undefined && revision <= get().revision)) return;
-      try {
-        const state = await fetchAll(id);
-        if (get().id === id && state.revision >= get().revision) take(state);
-      } catch {
-        // Opening the reel has said what is wrong; a lost connection is looked after by events.
+      // Many edits of another window are caught up with at once, not one by one.
+      behind = true;
+      if (catching) return;
+      catching = true;
+      while (behind && get().id === id) {
+        behind = false;
+        try {
+          const state = await fetchAll(id);
+          if (get().id === id && state.revision >= get().revision) take(state);
+        } catch {
+          // Opening the reel has said what is wrong; a lost connection is looked after by events.
+        }
       }
+      catching = false;
     },
     edit: (command) => {
       const { id } = get();

@@ -1,13 +1,14 @@
 import { notifications } from '@mantine/notifications';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Link, Navigate, useParams } from 'react-router';
 import { client, Refusal, unwrap, type MediaLine } from '../api/client';
 import { onEvent } from '../api/events';
 import { Player } from '../player/player';
 import { useSession } from '../reel/session';
 import { makeClock } from '../time/clock';
-import { WorkbenchContext } from './context';
+import type { ReelDocument } from '../reel/document';
+import { ToolsContext, WorkbenchContext, type Tools } from './context';
 import { useSelection } from './selection';
 import { Workbench } from './Workbench';
 import './workbench.css';
@@ -94,10 +95,26 @@ export default function WorkbenchPage() {
   if (!document || !clock || !player || !effects.data)
     return <p className="page-note">Opening the reel…</p>;
   return (
-    <WorkbenchContext
-      value={{ reel: id, document, clock, player, effects: effects.data, media: byId }}
+    <Provided
+      tools={{ reel: id, clock, player, effects: effects.data, media: byId }}
+      document={document}
     >
       <Workbench />
-    </WorkbenchContext>
+    </Provided>
+  );
+}
+
+function Provided(props: { tools: Tools; document: ReelDocument; children: ReactNode }) {
+  const { document, children } = props;
+  const { reel, clock, player, effects, media } = props.tools;
+  const tools = useMemo(
+    () => ({ reel, clock, player, effects, media }),
+    [reel, clock, player, effects, media],
+  );
+  const all = useMemo(() => ({ ...tools, document }), [tools, document]);
+  return (
+    <ToolsContext value={tools}>
+      <WorkbenchContext value={all}>{children}</WorkbenchContext>
+    </ToolsContext>
   );
 }

@@ -14,6 +14,18 @@ export interface Workbench {
   media: Map<string, MediaLine>;
 }
 
+/** What does not change with the document. */
+export type Tools = Omit<Workbench, 'document'>;
+
+export const ToolsContext = createContext<Tools | undefined>(undefined);
+
+/** For the many that are drawn: they are not drawn anew whenever anything is edited. */
+export function useTools(): Tools {
+  const found = useContext(ToolsContext);
+  if (!found) throw new Error('The workbench is not open.');
+  return found;
+}
+
 export const WorkbenchContext = createContext<Workbench | undefined>(undefined);
 
 export function useWorkbench(): Workbench {

@@ -9,6 +9,7 @@ from bathyphon.core.engine.chain import plan_of
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.nodes import ClipNode, LevelNode, Node, SumNode, TreatedNode
 from bathyphon.core.errors import Refused
+from bathyphon.core.recent import Recent
 from bathyphon.core.reel import Chain, Clip, Reel, Track
 from bathyphon.core.rules import movable_curve, references
 
@@ -114,8 +115,7 @@ class _Kept:
     built: _Built
 
 
-_kept: dict[tuple[int, int, int, bool], _Kept] = {}
-MOST_KEPT = 512
+_kept: Recent[tuple[int, int, int, bool], _Kept] = Recent(96)
 
 
 class _Builder:
@@ -187,9 +187,7 @@ class _Builder:
         node = self._new_track(index, track)
         # What listens to others changes with them.
         if not self._into.listening:
-            if len(_kept) >= MOST_KEPT:
-                _kept.clear()
-            _kept[key] = _Kept(track, self._digests, node, self._into)
+            _kept.put(key, _Kept(track, self._digests, node, self._into))
         return node
 
     def _digest(self, media: str) -> str:

@@ -143,7 +143,7 @@ def history_ends(reel: Reel) -> tuple[JournalEntry | None, JournalEntry | None]:
         e.revision: e
         for e in reel.journal.filter(
             revision__in=[r for r in (newest.undo_next, newest.redo_next) if r]
-        )
+        ).defer("forward", "inverse", "command", "touches")
     }
     return found.get(newest.undo_next or 0), found.get(newest.redo_next or 0)
 
@@ -217,4 +217,5 @@ def _locked(account: User, reel_id: UUID) -> Reel:
 
 
 def _newest(reel: Reel) -> JournalEntry | None:
-    return reel.journal.order_by("-revision").first()
+    # Its patches may be large, and nobody asks the newest entry for them.
+    return reel.journal.order_by("-revision").defer("forward", "inverse").first()

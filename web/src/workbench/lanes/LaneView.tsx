@@ -16,7 +16,7 @@ import { keysOf, useSelection } from '../selection';
 import { useReadout } from '../timeline/readout';
 import { snap, snapTargets } from '../timeline/snap';
 import { follow } from '../timeline/spanDrag';
-import { useView, useX } from '../timeline/view';
+import { Following, useShown, useShownX } from '../timeline/shown';
 import { Wave } from '../timeline/Wave';
 import { boxed, useBox } from './box';
 import { curvePath } from './curvePath';
@@ -34,8 +34,8 @@ const APART_PX = 3;
 /** The values of one lane over time, on the tracks' axis: a click puts a keyframe. */
 export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined }) {
   const { clock, document } = useWorkbench();
-  const x = useX();
-  const { start, scale, width } = useView();
+  const x = useShownX();
+  const { start, scale, width } = useShown();
   const { selection, select } = useSelection();
   const edit = useSession((s) => s.edit);
   const show = useReadout((s) => s.show);
@@ -121,53 +121,58 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
     >
       <LaneHead lane={lane} />
       <div className="key-lane-body" ref={body} onPointerDown={down}>
-        <div className="key-lane-wave" aria-hidden="true">
-          {(track?.clips ?? []).map((clip) => {
-            const a = Math.max(clip.start, start);
-            const b = Math.min(clip.start + clip.length, start + width * scale);
-            if (b <= a) return null;
-            return (
-              <div key={clip.id} style={{ left: x(a) }}>
-                <Wave
-                  media={clip.media}
-                  from={(clip.source_start ?? 0) + a - clip.start}
-                  samples={b - a}
-                  width={(b - a) / scale}
-                  height={HEIGHT}
-                  gain={1}
-                />
-              </div>
-            );
-          })}
-        </div>
-        {inside && (
-          <>
-            <span
-              className="lane-outside"
-              style={{ left: 0, width: Math.max(0, x(inside.start)) }}
+        <Following>
+          <div className="key-lane-wave" aria-hidden="true">
+            {(track?.clips ?? []).map((clip) => {
+              const a = Math.max(clip.start, start);
+              const b = Math.min(clip.start + clip.length, start + width * scale);
+              if (b <= a) return null;
+              return (
+                <div key={clip.id} style={{ left: x(a) }}>
+                  <Wave
+                    media={clip.media}
+                    from={(clip.source_start ?? 0) + a - clip.start}
+                    samples={b - a}
+                    width={(b - a) / scale}
+                    height={HEIGHT}
+                    gain={1}
+                  />
+                </div>
+              );
+            })}
+          </div>
+          {inside && (
+            <>
+              <span
+                className="lane-outside"
+                style={{ left: 0, width: Math.max(0, x(inside.start)) }}
+              />
+              <span
+                className="lane-outside"
+                style={{ left: Math.max(0, x(inside.end)), right: 0 }}
+              />
+            </>
+          )}
+          <svg width={width} height={HEIGHT} aria-hidden="true">
+            <path className="lane-curve" d={path} />
+          </svg>
+          {!lane.points.length && (
+            <span className="lane-hint">Click: a keyframe here. K: one at the playhead.</span>
+          )}
+          {marks.map((mark) => (
+            <KeyMark
+              key={mark.point.at}
+              lane={lane}
+              point={mark.point}
+              shown={mark.at}
+              px={mark.px}
+              height={HEIGHT}
+              edge={EDGE}
+              keys={keys}
+              setShift={setShift}
             />
-            <span className="lane-outside" style={{ left: Math.max(0, x(inside.end)), right: 0 }} />
-          </>
-        )}
-        <svg width={width} height={HEIGHT} aria-hidden="true">
-          <path className="lane-curve" d={path} />
-        </svg>
-        {!lane.points.length && (
-          <span className="lane-hint">Click: a keyframe here. K: one at the playhead.</span>
-        )}
-        {marks.map((mark) => (
-          <KeyMark
-            key={mark.point.at}
-            lane={lane}
-            point={mark.point}
-            shown={mark.at}
-            px={mark.px}
-            height={HEIGHT}
-            edge={EDGE}
-            keys={keys}
-            setShift={setShift}
-          />
-        ))}
+          ))}
+        </Following>
       </div>
     </section>
   );

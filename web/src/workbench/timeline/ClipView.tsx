@@ -1,15 +1,14 @@
-import { useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { memo, type KeyboardEvent } from 'react';
 import { firstValue, type Clip } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
-import { usePlayer } from '../../player/player';
-import { clipsOf, useSelection, withClip } from '../selection';
-import { clipSpan, commandOf } from './clipDrag';
-import { useReadout } from './readout';
-import { snap, snapTargets } from './snap';
-import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
+import type { Clock } from '../../time/clock';
+import { useTools } from '../context';
+import { clipsOf, useSelection } from '../selection';
+import { clipSpan } from './clipDrag';
+import { NARROW_PX } from './NarrowClips';
+import { useShown, useShownX } from './shown';
 import { SyncBadge } from './SyncBadge';
-import { useView, useX } from './view';
+import { useClipDrag } from './useClipDrag';
 import { Wave } from './Wave';
 
 interface Props {
@@ -19,24 +18,84 @@ interface Props {
   track: string;
 }
 
-const MOVED_PX = 4;
 /** Narrower clips are moved from their body's upper part alone; there is no room for handles. */
 const GRIPS_FROM = 60;
 const FADES_FROM = 110;
+const MARGIN_PX = 20;
 
 /** Narrower clips show their wave alone; a label of one letter says nothing. */
 const NAMED_FROM = 44;
 
 /** A strip of paper with the wave in ink; fades cut its corners. */
-export function ClipView({ clip, path, height, track }: Props) {
-  const { clock, media, document, player } = useWorkbench();
-  const x = useX();
-  const { start, scale, width } = useView();
-  const { selection, select } = useSelection();
+export const ClipView = memo(function ClipView(props: Props) {
+  const { start, scale, width } = useShown();
+  const { clip } = props;
+  const left = (clip.start - start) / scale;
+  const w = clip.length / scale;
+  if (w >= NARROW_PX) return <WideClip {...props} />;
+  if (left + w < -MARGIN_PX || left > width + MARGIN_PX) return null;
+  return <NarrowClip {...props} left={left} w={w} />;
+});
+
+/** What is left of a clip that is too narrow to be read: a place that can be taken hold of. */
+function NarrowClip(props: Props & { left: number; w: number }) {
+  const { clip, height, track, left, w } = props;
+  const { clock } = useTools();
+  const { scale } = useShown();
+  const { drag, begin } = useClipDrag(clip, track);
+  const chosen = useSelection((s) => clipsOf(s.selection).includes(clip.id));
+  const ringing = useSession((s) => s.derived?.tails[`${props.path}.treatment`] ?? 0);
+  const shift = drag ? (drag.start - clip.start) / scale : 0;
+  return (
+    <>
+      <div
+        className="clip"
+        role="button"
+        tabIndex={0}
+        aria-pressed={chosen}
+        aria-label={labelOf(clip, clock)}
+        title={clip.name}
+        data-clip={clip.id}
+        data-chosen={chosen || undefined}
+        data-narrow
+        style={{ left: left + shift, width: Math.max(2, w), height }}
+        onKeyDown={(e) => {
+          if (e.key !== 'Enter' || e.shiftKey) return;
+          e.preventDefault();
+          useSelection.getState().select({ kind: 'clip', id: clip.id });
+        }}
+      >
+        <span className="clip-bar" data-grip="clip-move" onPointerDown={begin('move')} />
+      </div>
+      {clip.treatment?.effects?.some((e) => !e.bypass) && (
+        <div
+          className="clip-treatment"
+          style={{ left, width: Math.max(24, w), top: height + 5 }}
+          aria-hidden="true"
+        >
+          <span className="ties" />
+        </div>
+      )}
+      {ringing > 0 && (
+        <Contours left={left + w} width={ringing / scale} top={height + 4} height={26} />
+      )}
+    </>
+  );
+}
+
+function labelOf(clip: Clip, clock: Clock): string {
+  const end = clock.timecode(clip.start + clip.length);
+  return `Clip ${clip.name ?? ''}, ${clock.timecode(clip.start)} to ${end}`;
+}
+
+function WideClip({ clip, path, height, track }: Props) {
+  const { clock, media } = useTools();
+  const x = useShownX();
+  const { start, scale, width } = useShown();
+  const select = useSelection((s) => s.select);
+  const chosen = useSelection((s) => clipsOf(s.selection).includes(clip.id));
   const tail = useSession((s) => s.derived?.tails[`${path}.treatment`] ?? 0);
-  const edit = useSession((s) => s.edit);
-  const show = useReadout((s) => s.show);
-  const [drag, setDrag] = useState<Span | undefined>();
+  const { drag, begin } = useClipDrag(clip, track);
   const shape = drag ?? clipSpan(clip);
   const left = x(shape.start);
   const right = x(shape.end);
@@ -49,7 +108,6 @@ export function ClipView({ clip, path, height, track }: Props) {
   const to = Math.min(shape.end, start + (width + 100) * scale);
   const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
   const ready = Boolean(media.get(clip.media)?.info.sound);
-  const chosen = clipsOf(selection).includes(clip.id);
   const effects = (clip.treatment?.effects ?? []).filter((e) => !e.bypass);
   const head = shape.head / scale;
   const foot = shape.foot / scale;
@@ -61,51 +119,7 @@ export function ClipView({ clip, path, height, track }: Props) {
       choose();
     }
   };
-  const begin = (part: SpanPart) => (e: PointerEvent<Element>) => {
-    if (e.button !== 0) return;
-    e.preventDefault();
-    e.stopPropagation();
-    const origin = clipSpan(clip);
-    const startX = e.clientX;
-    const element = e.currentTarget;
-    const targets = snapTargets(document, clock, usePlayer.getState().position, clip.id);
-    const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
-    let latest: Span | undefined;
-    let onTrack: string | undefined;
-    const move = (m: globalThis.PointerEvent) => {
-      const dx = m.clientX - startX;
-      if (!latest && Math.abs(dx) < MOVED_PX && !(part === 'move' && trackAt(m, track))) return;
-      const moved = dragged(part, origin, dx * scale, frame, (s) =>
-        snap(s, targets, clock, scale, m.altKey),
-      );
-      latest = moved.shape;
-      onTrack = part === 'move' ? trackAt(m, track) : undefined;
-      setDrag(latest);
-      const name = document.tracks?.find((t) => t.id === onTrack)?.name;
-      const text = readoutOf(part, latest, clock, 'fade');
-      show({ sample: moved.at, to: moved.to, text: name ? `${text} · to ${name}` : text });
-    };
-    const up = () => {
-      show(undefined);
-      if (!latest) {
-        if (e.shiftKey) select(withClip(selection, clip.id));
-        else {
-          const lane = element.closest('[data-track]')?.getBoundingClientRect();
-          const here = start + (startX - (lane?.left ?? 0)) * scale;
-          player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, here))));
-          choose();
-        }
-        return;
-      }
-      if (!chosen) choose();
-      const ids = chosen ? clipsOf(selection) : [clip.id];
-      const command = commandOf(part, clip, ids, latest, onTrack);
-      if (command) void edit(command).then(() => setDrag(undefined));
-      else setDrag(undefined);
-    };
-    follow(e, move, up);
-  };
-  const label = `Clip ${clip.name ?? ''}, ${clock.timecode(clip.start)} to ${clock.timecode(clip.start + clip.length)}`;
+  const label = labelOf(clip, clock);
   return (
     <>
       <div
@@ -197,15 +211,6 @@ export function ClipView({ clip, path, height, track }: Props) {
       {tail > 0 && <Contours left={right} width={tail / scale} top={height + 4} height={26} />}
     </>
   );
-}
-
-/** The track under the pointer, if it is another one. */
-function trackAt(e: globalThis.PointerEvent, own: string): string | undefined {
-  const found = window.document
-    .elementsFromPoint(e.clientX, e.clientY)
-    .find((element) => element instanceof HTMLElement && element.dataset['track']);
-  const id = (found as HTMLElement | undefined)?.dataset['track'];
-  return id === own ? undefined : id;
 }
 
 /** The ring-out: contour lines that rise as the sound dies away. */

@@ -15,6 +15,7 @@ import { useInSightFirst } from './onScreen';
 import { useReadout } from './readout';
 import { Ruler } from './Ruler';
 import { Shots } from './Shots';
+import { ShownView } from './shown';
 import { TrackRow } from './TrackRow';
 import { useView, useX } from './view';
 
@@ -24,17 +25,11 @@ const CUTS_APART_PX = 6;
 
 /** Shots, ruler, tracks and the whole reel, on one time axis. */
 export function Timeline() {
-  const { document, clock } = useWorkbench();
-  useInSightFirst();
+  const { document } = useWorkbench();
   const frame = useRef<HTMLElement>(null);
-  const x = useX();
   const width = useView((v) => v.width);
-  const readout = useReadout((s) => s.readout);
   const edit = useSession((s) => s.edit);
   const mixLanes = useLanesUnder(undefined);
-  const box = useBox((s) => s.box);
-  const cutX = (cut: number) => x(clock.sampleOfFrame(cut));
-  const cutLines = apart(document.picture?.cuts ?? [], cutX, CUTS_APART_PX, 0, width);
 
   useEffect(() => {
     const element = frame.current;
@@ -81,79 +76,68 @@ export function Timeline() {
   return (
     <main className="timeline" ref={frame} aria-label="Timeline">
       <Patterns />
+      <InSightFirst />
       <Shots />
       <Ruler />
-      <div className="tracks">
-        <Reorder
-          ids={(document.tracks ?? []).map((track) => track.id)}
-          move={(id, index) => void edit({ kind: 'move_track', id, index })}
-        >
-          {(document.tracks ?? []).map((track, i) => (
-            <TrackRow key={track.id} track={track} index={i} />
-          ))}
-        </Reorder>
-        {mixLanes.map((lane) => (
-          <LaneView key={lane.name} lane={lane} track={undefined} />
-        ))}
-        <div className="track-add">
-          <Button
-            size="compact-xs"
-            variant="subtle"
-            onClick={() =>
-              void edit({
-                kind: 'add_track',
-                track: { id: newId('t'), name: `Track ${(document.tracks ?? []).length + 1}` },
-              })
-            }
+      <ShownView>
+        <div className="tracks">
+          <Reorder
+            ids={(document.tracks ?? []).map((track) => track.id)}
+            move={(id, index) => void edit({ kind: 'move_track', id, index })}
           >
-            Add a track
-          </Button>
-          {(document.tracks ?? []).length === 0 && (
-            <span className="quiet">
-              Sounds you bring in under “Media &amp; sounds” get a track each.
-            </span>
-          )}
-        </div>
-      </div>
-      <div className="over-tracks" style={{ left: HEADS, width }} aria-hidden="true">
-        {cutLines.map((px) => (
-          <span key={px} className="cut-line" style={{ left: px }} />
-        ))}
-        <Playhead />
-        {readout && (
-          <>
-            <span
-              className="snap-line"
-              data-snapped={readout.to || undefined}
-              style={{ left: x(readout.sample) }}
-            />
-            <span
-              className="readout number"
-              style={{ left: Math.min(width - 220, Math.max(4, x(readout.sample) + 8)) }}
+            {(document.tracks ?? []).map((track, i) => (
+              <TrackRow key={track.id} track={track} index={i} />
+            ))}
+          </Reorder>
+          {mixLanes.map((lane) => (
+            <LaneView key={lane.name} lane={lane} track={undefined} />
+          ))}
+          <div className="track-add">
+            <Button
+              size="compact-xs"
+              variant="subtle"
+              onClick={() =>
+                void edit({
+                  kind: 'add_track',
+                  track: { id: newId('t'), name: `Track ${(document.tracks ?? []).length + 1}` },
+                })
+              }
             >
-              {readout.text}
-              {readout.to && <em> at {readout.to}</em>}
-            </span>
-          </>
-        )}
+              Add a track
+            </Button>
+            {(document.tracks ?? []).length === 0 && (
+              <span className="quiet">
+                Sounds you bring in under “Media &amp; sounds” get a track each.
+              </span>
+            )}
+          </div>
+        </div>
+      </ShownView>
+      <div className="over-tracks" style={{ left: HEADS, width }} aria-hidden="true">
+        <CutLines />
+        <Playhead />
+        <ReadoutView />
       </div>
-      {box && (
-        <div
-          className="key-box"
-          style={{
-            left: Math.min(box.x, box.toX),
-            top: Math.min(box.y, box.toY),
-            width: Math.abs(box.toX - box.x),
-            height: Math.abs(box.toY - box.y),
-          }}
-        />
-      )}
+      <BoxView />
       <Overview />
-      <p className="hidden-text" role="status">
-        {readout ? `${readout.text} ${readout.to && `at ${readout.to}`}` : ''}
-      </p>
+      <Said />
     </main>
   );
+}
+
+/** Cuts run down through everything; of those that crowd, some are left out. */
+function CutLines() {
+  const { document, clock } = useWorkbench();
+  const x = useX();
+  const width = useView((v) => v.width);
+  const at = (cut: number) => x(clock.sampleOfFrame(cut));
+  const lines = apart(document.picture?.cuts ?? [], at, CUTS_APART_PX, 0, width);
+  return lines.map((px) => <span key={px} className="cut-line" style={{ left: px }} />);
+}
+
+function InSightFirst() {
+  useInSightFirst();
+  return null;
 }
 
 function Playhead() {
@@ -167,6 +151,57 @@ function Playhead() {
       className="playhead"
       style={{ transform: `translateX(${px}px)` }}
       data-testid="playhead"
+    />
+  );
+}
+
+/** Where a drag is, and what it has snapped to. */
+function ReadoutView() {
+  const x = useX();
+  const width = useView((v) => v.width);
+  const readout = useReadout((s) => s.readout);
+  if (!readout) return null;
+  return (
+    <>
+      <span
+        className="snap-line"
+        data-snapped={readout.to || undefined}
+        style={{ left: x(readout.sample) }}
+      />
+      <span
+        className="readout number"
+        style={{ left: Math.min(width - 220, Math.max(4, x(readout.sample) + 8)) }}
+      >
+        {readout.text}
+        {readout.to && <em> at {readout.to}</em>}
+      </span>
+    </>
+  );
+}
+
+/** The same for those who hear it said. */
+function Said() {
+  const readout = useReadout((s) => s.readout);
+  return (
+    <p className="hidden-text" role="status">
+      {readout ? `${readout.text} ${readout.to && `at ${readout.to}`}` : ''}
+    </p>
+  );
+}
+
+/** The box that is drawn around keyframes. */
+function BoxView() {
+  const box = useBox((s) => s.box);
+  if (!box) return null;
+  return (
+    <div
+      className="key-box"
+      style={{
+        left: Math.min(box.x, box.toX),
+        top: Math.min(box.y, box.toY),
+        width: Math.abs(box.toX - box.x),
+        height: Math.abs(box.toY - box.y),
+      }}
     />
   );
 }

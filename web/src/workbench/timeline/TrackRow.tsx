@@ -1,5 +1,5 @@
-import { useRef, type PointerEvent } from 'react';
-import type { Track, Treatment } from '../../reel/document';
+import { memo, useMemo, useRef, type PointerEvent } from 'react';
+import type { Clip, Track, Treatment } from '../../reel/document';
 import { usePlayer } from '../../player/player';
 import { lengthText } from '../../time/clock';
 import { useWorkbench } from '../context';
@@ -14,7 +14,9 @@ import { snap, snapTargets } from './snap';
 import { follow } from './spanDrag';
 import { TrackHead } from './TrackHead';
 import { TreatmentView } from './TreatmentView';
-import { useView, useX } from './view';
+import { NarrowClips } from './NarrowClips';
+import { Following, useShownX } from './shown';
+import { useView } from './view';
 
 /** Heights of clips, by the height of their track. */
 const CLIPS = { low: 30, middle: 48, high: 96 };
@@ -40,18 +42,15 @@ function rowsOf(treatments: Treatment[]): Map<string, number> {
 
 export function TrackRow({ track, index }: { track: Track; index: number }) {
   const { clock, document, player } = useWorkbench();
-  const x = useX();
   const lane = useRef<HTMLDivElement>(null);
-  const { selection, select } = useSelection();
+  const select = useSelection((s) => s.select);
   const show = useReadout((s) => s.show);
-  const treatments = track.treatments ?? [];
-  const rows = rowsOf(treatments);
+  const rows = useMemo(() => rowsOf(track.treatments ?? []), [track.treatments]);
   const depth = Math.max(1, ...[...rows.values()].map((r) => r + 1));
   const order = useReorder(track.id, track.name ?? 'the track');
   const tall = track.folded ? FOLDED - 2 * TOP : CLIPS[track.height ?? 'middle'];
   const height = track.folded ? FOLDED : Math.max(LEAST, TOP * 2 + tall + depth * (ROW + 3));
   const lanes = useLanesUnder(track.id);
-  const dragged = draggedOn(selection, track.id);
   const beats = useBeats();
   const shown = useBeatsShown((s) => s.beats);
 
@@ -64,6 +63,7 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
     const { position } = usePlayer.getState();
     const targets = snapTargets(document, clock, position, undefined, shown ? beats : []);
     const origin = snap(sampleAt(e.clientX), targets, clock, scale, e.altKey);
+    const { selection } = useSelection.getState();
     const startX = e.clientX;
     let dragging = false;
     const move = (m: globalThis.PointerEvent) => {
@@ -94,42 +94,10 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
       <section className="track" style={{ height }} aria-label={`Track ${track.name ?? ''}`}>
         <TrackHead track={track} index={index} handle={order.handle} />
         <div className="lane" ref={lane} onPointerDown={down} data-track={track.id}>
-          {(track.clips ?? []).map((clip, c) => (
-            <div className="clip-place" key={clip.id} style={{ top: TOP }}>
-              <ClipView
-                clip={clip}
-                path={`tracks.${index}.clips.${c}`}
-                height={tall}
-                track={track.id}
-              />
-            </div>
-          ))}
-          {!track.folded && (
-            <>
-              {treatments.map((t, f) => (
-                <TreatmentView
-                  key={t.id}
-                  treatment={t}
-                  path={`tracks.${index}.treatments.${f}`}
-                  top={TOP + tall + 1 + (rows.get(t.id) ?? 0) * (ROW + 3)}
-                  height={ROW}
-                />
-              ))}
-              {treatments.length === 0 &&
-                !(track.clips ?? []).some((c) => c.treatment?.effects?.length) && (
-                  <span className="lane-hint">Drag here to treat a stretch</span>
-                )}
-            </>
-          )}
-          {dragged && (
-            <div
-              className="range"
-              style={{
-                left: x(dragged.start),
-                width: Math.max(2, x(dragged.end) - x(dragged.start)),
-              }}
-            />
-          )}
+          <Following>
+            <TrackParts track={track} index={index} tall={tall} rows={rows} />
+            <DraggedRange track={track.id} />
+          </Following>
         </div>
       </section>
       {lanes.map((found) => (
@@ -137,4 +105,60 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
       ))}
     </div>
   );
+}
+
+interface PartsProps {
+  track: Track;
+  index: number;
+  /** Height of its clips. */
+  tall: number;
+  /** Row of each treatment. */
+  rows: Map<string, number>;
+}
+
+/** Clips and treatments; drawn anew when the track or the stretch in view changes. */
+const TrackParts = memo(function TrackParts({ track, index, tall, rows }: PartsProps) {
+  const clips = track.clips ?? NO_CLIPS;
+  const treatments = track.treatments ?? [];
+  return (
+    <>
+      <NarrowClips clips={clips} height={tall} top={TOP} />
+      {clips.map((clip, c) => (
+        <div className="clip-place" key={clip.id} style={{ top: TOP }}>
+          <ClipView
+            clip={clip}
+            path={`tracks.${index}.clips.${c}`}
+            height={tall}
+            track={track.id}
+          />
+        </div>
+      ))}
+      {!track.folded &&
+        treatments.map((t, f) => (
+          <TreatmentView
+            key={t.id}
+            treatment={t}
+            path={`tracks.${index}.treatments.${f}`}
+            top={TOP + tall + 1 + (rows.get(t.id) ?? 0) * (ROW + 3)}
+            height={ROW}
+          />
+        ))}
+      {!track.folded &&
+        treatments.length === 0 &&
+        !clips.some((c) => c.treatment?.effects?.length) && (
+          <span className="lane-hint">Drag here to treat a stretch</span>
+        )}
+    </>
+  );
+});
+
+const NO_CLIPS: Clip[] = [];
+
+/** The stretch that has been dragged on a track. */
+function DraggedRange({ track }: { track: string }) {
+  const x = useShownX();
+  const dragged = useSelection((s) => draggedOn(s.selection, track));
+  if (!dragged) return null;
+  const left = x(dragged.start);
+  return <div className="range" style={{ left, width: Math.max(2, x(dragged.end) - left) }} />;
 }

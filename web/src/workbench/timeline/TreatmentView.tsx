@@ -1,16 +1,16 @@
-import { useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { firstValue, type Treatment } from '../../reel/document';
+import { memo, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { firstValue, NOTHING, type Treatment } from '../../reel/document';
 import { useSession, type Command } from '../../reel/session';
 import { usePlayer } from '../../player/player';
 import { newId } from '../../ui/ids';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useSelection } from '../selection';
 import { formatValue } from '../left/values';
 import { Contours } from './ClipView';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
 import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
-import { useView, useX } from './view';
+import { useShown, useShownX } from './shown';
 
 interface Props {
   treatment: Treatment;
@@ -20,6 +20,8 @@ interface Props {
 }
 
 const MOVED_PX = 3;
+/** Narrower ones are moved only: their edges come with zooming in. */
+const GRIPS_FROM = 30;
 
 function shapeOf(t: Treatment): Span {
   return {
@@ -31,21 +33,23 @@ function shapeOf(t: Treatment): Span {
 }
 
 /** A treatment to scale, hanging below the clips: the deeper, the more treated. */
-export function TreatmentView({ treatment, path, top, height }: Props) {
-  const { clock, document, effects } = useWorkbench();
-  const x = useX();
-  const { scale, width } = useView();
-  const { selection, select } = useSelection();
-  const { edit, derived } = useSession();
+export const TreatmentView = memo(function TreatmentView({ treatment, path, top, height }: Props) {
+  const { clock, effects } = useTools();
+  const x = useShownX();
+  const { scale, width } = useShown();
+  const select = useSelection((s) => s.select);
+  const chosen = useSelection(
+    (s) => s.selection.kind === 'treatment' && s.selection.id === treatment.id,
+  );
+  const edit = useSession((s) => s.edit);
+  const tail = useSession((s) => s.derived?.tails[path] ?? 0);
   const show = useReadout((s) => s.show);
   const [drag, setDrag] = useState<Span | undefined>();
   const shape = drag ?? shapeOf(treatment);
-  const tail = derived?.tails[path] ?? 0;
   const left = x(shape.start);
   const right = x(shape.end);
   if (right + tail / scale < -20 || left > width + 20) return null;
 
-  const chosen = selection.kind === 'treatment' && selection.id === treatment.id;
   const choose = () => select({ kind: 'treatment', id: treatment.id });
   const w = Math.max(3, right - left);
   const strength = firstValue(treatment.strength, 100);
@@ -60,6 +64,7 @@ export function TreatmentView({ treatment, path, top, height }: Props) {
     e.preventDefault();
     e.stopPropagation();
     choose();
+    const document = useSession.getState().document ?? NOTHING;
     const origin = shapeOf(treatment);
     const startX = e.clientX;
     const targets = snapTargets(document, clock, usePlayer.getState().position, treatment.id);
@@ -159,11 +164,13 @@ export function TreatmentView({ treatment, path, top, height }: Props) {
             d={`M0 0 L${head} ${depth} H${w - foot} L${w} 0 Z`}
             fill={`url(#depth-${Math.round(strength / 25)})`}
           />
-          <path
-            className="hatch"
-            d={`M0 0 L${head} ${depth} H${w - foot} L${w} 0 Z`}
-            fill={`url(#hatch-${kind})`}
-          />
+          {w >= GRIPS_FROM && (
+            <path
+              className="hatch"
+              d={`M0 0 L${head} ${depth} H${w - foot} L${w} 0 Z`}
+              fill={`url(#hatch-${kind})`}
+            />
+          )}
           <path className="edge" d={`M0 0 L${head} ${depth} H${w - foot} L${w} 0`} />
         </svg>
         {w > 30 && (
@@ -178,8 +185,12 @@ export function TreatmentView({ treatment, path, top, height }: Props) {
             ))}
           </span>
         )}
-        <span className="grip start" data-grip="start" onPointerDown={begin('start')} />
-        <span className="grip end" data-grip="end" onPointerDown={begin('end')} />
+        {w >= GRIPS_FROM && (
+          <>
+            <span className="grip start" data-grip="start" onPointerDown={begin('start')} />
+            <span className="grip end" data-grip="end" onPointerDown={begin('end')} />
+          </>
+        )}
         {chosen && w > 70 && (
           <>
             <span
@@ -200,7 +211,7 @@ export function TreatmentView({ treatment, path, top, height }: Props) {
       {tail > 0 && <Contours left={right} width={tail / scale} top={top} height={depth} />}
     </>
   );
-}
+});
 
 /** Ramps no longer than their treatment, as the server will shorten them. */
 function fitted(s: Span): Span {

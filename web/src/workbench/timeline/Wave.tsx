@@ -1,5 +1,6 @@
 import { useComputedColorScheme } from '@mantine/core';
 import { useEffect, useReducer, useRef } from 'react';
+import { inkOf } from './ink';
 import { peaksOf, SAMPLES_BELOW, samplesOf, sizeFor } from './peaks';
 
 interface Props {
@@ -39,17 +40,6 @@ function columns(
     else if (v > most) most = v;
   }
   if (!Number.isNaN(column) && !Number.isNaN(least)) draw(column, least, most);
-}
-
-const inks = new Map<string, string>();
-
-/** The colour of waves; asking for it makes the browser lay the page out, so it is kept. */
-function inkOf(element: Element, scheme: string): string {
-  const known = inks.get(scheme);
-  if (known) return known;
-  const ink = getComputedStyle(element).getPropertyValue('--wave');
-  inks.set(scheme, ink);
-  return ink;
 }
 
 /** The wave itself, close up: lines from sample to sample, and dots when they lie far apart. */
@@ -109,7 +99,7 @@ export function Wave({ media, from, samples, width, height, gain }: Props) {
       g.scale(ratio, ratio);
       drawSamples(
         g,
-        inkOf(element, colorScheme),
+        inkOf(element, '--wave', colorScheme),
         { media, from, samples, width, height, gain },
         arrived,
       );
@@ -152,7 +142,7 @@ export function Wave({ media, from, samples, width, height, gain }: Props) {
       g.closePath();
       g.fill();
     };
-    g.fillStyle = inkOf(element, colorScheme);
+    g.fillStyle = inkOf(element, '--wave', colorScheme);
     fill(high, low, 1, 0.55);
     fill(rms, rms, -1, 1);
   }, [media, from, samples, width, height, gain, size, arrivals, colorScheme]);

@@ -1,0 +1,80 @@
+/** A clip's drags: moved, trimmed, faded; also onto another track. */
+import { useState, type PointerEvent } from 'react';
+import { NOTHING, type Clip } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { usePlayer } from '../../player/player';
+import { useTools } from '../context';
+import { clipsOf, useSelection, withClip } from '../selection';
+import { clipSpan, commandOf } from './clipDrag';
+import { useReadout } from './readout';
+import { snap, snapTargets } from './snap';
+import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
+import { useView } from './view';
+
+const MOVED_PX = 4;
+
+export function useClipDrag(clip: Clip, track: string) {
+  const { clock, player } = useTools();
+  const [drag, setDrag] = useState<Span | undefined>();
+  const begin = (part: SpanPart) => (e: PointerEvent<Element>) => {
+    if (e.button !== 0) return;
+    e.preventDefault();
+    e.stopPropagation();
+    const document = useSession.getState().document ?? NOTHING;
+    const { selection, select } = useSelection.getState();
+    const { show } = useReadout.getState();
+    const { edit } = useSession.getState();
+    const { scale, start } = useView.getState();
+    const choose = () => select({ kind: 'clip', id: clip.id });
+    const chosen = clipsOf(selection).includes(clip.id);
+    const origin = clipSpan(clip);
+    const startX = e.clientX;
+    const element = e.currentTarget;
+    const targets = snapTargets(document, clock, usePlayer.getState().position, clip.id);
+    const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
+    let latest: Span | undefined;
+    let onTrack: string | undefined;
+    const move = (m: globalThis.PointerEvent) => {
+      const dx = m.clientX - startX;
+      if (!latest && Math.abs(dx) < MOVED_PX && !(part === 'move' && trackAt(m, track))) return;
+      const moved = dragged(part, origin, dx * scale, frame, (s) =>
+        snap(s, targets, clock, scale, m.altKey),
+      );
+      latest = moved.shape;
+      onTrack = part === 'move' ? trackAt(m, track) : undefined;
+      setDrag(latest);
+      const name = document.tracks?.find((t) => t.id === onTrack)?.name;
+      const text = readoutOf(part, latest, clock, 'fade');
+      show({ sample: moved.at, to: moved.to, text: name ? `${text} · to ${name}` : text });
+    };
+    const up = () => {
+      show(undefined);
+      if (!latest) {
+        if (e.shiftKey) select(withClip(selection, clip.id));
+        else {
+          const lane = element.closest('[data-track]')?.getBoundingClientRect();
+          const here = start + (startX - (lane?.left ?? 0)) * scale;
+          player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, here))));
+          choose();
+        }
+        return;
+      }
+      if (!chosen) choose();
+      const ids = chosen ? clipsOf(selection) : [clip.id];
+      const command = commandOf(part, clip, ids, latest, onTrack);
+      if (command) void edit(command).then(() => setDrag(undefined));
+      else setDrag(undefined);
+    };
+    follow(e, move, up);
+  };
+  return { drag, begin };
+}
+
+/** The track under the pointer, if it is another one. */
+function trackAt(e: globalThis.PointerEvent, own: string): string | undefined {
+  const found = window.document
+    .elementsFromPoint(e.clientX, e.clientY)
+    .find((element) => element instanceof HTMLElement && element.dataset['track']);
+  const id = (found as HTMLElement | undefined)?.dataset['track'];
+  return id === own ? undefined : id;
+}

@@ -23,6 +23,8 @@ import soundfile
 from media import RATE, film, song, speech
 from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
 
+from bathyphon import cli
+
 ROOT = Path(__file__).parents[2]
 CHROMIUM = [
     "--no-sandbox",
@@ -188,14 +190,11 @@ class Made:
         for medium in document["media"]:
             medium["path"] = str(self.files[medium["id"]])
         (folder / "reel.json").write_text(json.dumps(document))
-        done = subprocess.run(
-            [sys.executable, "-m", "bathyphon.cli", "render", str(folder / "reel.json"),
-             str(folder / "out.wav"), "--bits", "32f", *options],
-            env={**os.environ, "PYTHONPATH": str(ROOT / "src"),
-                 "BATHYPHON_CACHE": str(folder / "cache")},
-            capture_output=True, text=True, check=False,
-        )  # fmt: skip
-        assert done.returncode == 0, done.stderr
+        # The command itself, without starting another Python each time.
+        words = ["render", str(folder / "reel.json"), str(folder / "out.wav"), "--bits", "32f"]
+        with pytest.MonkeyPatch.context() as patch:
+            patch.setenv("BATHYPHON_CACHE", str(folder.parent / "cache"))
+            assert cli.main([*words, *options]) == 0
         return soundfile.read(folder / "out.wav", dtype="float32", always_2d=True)[0].T
 
 

@@ -215,7 +215,7 @@ def test_history_goes_back_to_any_of_it(bench, made):
         bench.saved()
     assert len(made.document["markers"]) == 3
     page.get_by_role("tab", name="History").click()
-    page.get_by_role("button", name="Back to: ").nth(1).click()
+    page.get_by_role("button", name="Back to here: ").nth(1).click()
     page.wait_for_timeout(600)
     bench.saved()
     assert len(made.document["markers"]) == 1

@@ -35,7 +35,7 @@ export function History() {
             <Button
               size="compact-xs"
               variant="subtle"
-              aria-label={`Back to: ${entry.title}`}
+              aria-label={`Back to here: ${entry.title}`}
               onClick={() => void backTo(entry.revision)}
             >
               Back to here

@@ -3,6 +3,8 @@ import { indexBefore, valueOn, type Scale } from '../../reel/curve';
 import { shareIn, valueAtPlace, type Lane } from './lanes';
 
 const STEP_PX = 3;
+/** The lane goes on a little beyond the stretch in view. */
+const BEYOND_PX = 20;
 
 export function curvePath(
   lane: Lane,
@@ -17,7 +19,7 @@ export function curvePath(
   const px = (at: number) => (lane.origin + at - start) / scale;
   if (!lane.points.length) {
     const level = y(valueAtPlace(lane, start)).toFixed(1);
-    return `M0 ${level}H${width}`;
+    return `M0 ${level}H${width + BEYOND_PX}`;
   }
   const { points } = lane;
   const kind = lane.parameter.scale as Scale;
@@ -46,7 +48,7 @@ export function curvePath(
       path += `L${dot(p, valueOn(points, kind, from + p * scale))}`;
   }
   const last = points[points.length - 1]!;
-  if (px(last.at) < width) path += `H${width}`;
+  if (px(last.at) < width) path += `H${width + BEYOND_PX}`;
   else path += `L${dot(width, valueOn(points, kind, to))}`;
   return path;
 }

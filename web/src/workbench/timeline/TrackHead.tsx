@@ -27,7 +27,6 @@ export function TrackHead({ track, index, handle }: Props) {
   return (
     <div className="track-head" data-folded={track.folded || undefined}>
       <div className="track-title">
-        {handle}
         {naming ? (
           <input
             className="track-name-field"
@@ -78,10 +77,18 @@ export function TrackHead({ track, index, handle }: Props) {
               onClick={() => select({ kind: 'track', id: track.id })}
             />
           </div>
-          <TrackMenu track={track} index={index} rename={() => setNaming(true)} />
+          <div className="track-tools">
+            {handle}
+            <TrackMenu track={track} index={index} rename={() => setNaming(true)} />
+          </div>
         </>
       )}
-      {track.folded && <TrackMenu track={track} index={index} rename={() => setNaming(true)} />}
+      {track.folded && (
+        <div className="track-tools">
+          {handle}
+          <TrackMenu track={track} index={index} rename={() => setNaming(true)} />
+        </div>
+      )}
     </div>
   );
 }

@@ -15,6 +15,9 @@ REPEATED_SECONDS = 0.5
 REPEATED = 3
 # No motion leaves so much over: however often it happens, these are different pictures.
 ANOTHER_PICTURE = 10.0
+# Frames before a flash that are compared with one another, and the most that counts of it.
+APART = (4, 6, 9)
+MOST_APART = 6.0
 
 
 def hard_cuts(
@@ -79,7 +82,8 @@ def flashes(
     while i < n:
         j = 0
         if plain[i] > 2.0 * usual[i] + 4.0:
-            j = _comes_back(frames, plain, light, i, min(n, i + reach + 1), float(noise[i]))
+            calm = (float(usual[i]), float(noise[i]))
+            j = _comes_back(frames, plain, light, i, min(n, i + reach + 1), calm)
         if j:
             flash[i : j + 1] = True
         i = max(i, j) + 1
@@ -92,26 +96,47 @@ def _comes_back(
     light: NDArray[np.float64],
     i: int,
     stop: int,
-    noise: float,
+    calm: tuple[float, float],
 ) -> int:
-    """The frame at which the picture from before frame *i* is back; 0 if it stays away."""
+    """The frame at which the picture from before frame *i* is back; 0 if it stays away.
+
+    ``calm`` holds what usually changes from frame to frame, plainly and after motion.
+    """
+    usual, noise = calm
     before = frames[i - 1]
     step = plain[i]
-    like = max(0.4 * moved_difference(before, frames[i]), 1.25 * noise + 0.5)
+    alike = 1.25 * noise + 0.5
+    # Frames some way apart differ more than neighbours do: what is fine falls between pixels.
+    apart = max((moved_difference(before, frames[i - k]) for k in APART if k <= i), default=0.0)
+    like = max(
+        0.4 * moved_difference(before, frames[i]), alike, min(1.25 * apart + 0.5, MOST_APART)
+    )
+    dying = False
     for j in range(i + 1, stop):
         lit = light[i:j] - light[i - 1]
         if lit.min() < 3.0:
             return 0
         far = 0.2 * lit.max() + 4.0
-        if plain[j] < 0.12 * step or abs(light[j] - light[i - 1]) > far:
+        if abs(light[j] - light[i - 1]) > far:
             continue
-        falling = j + 1 < stop and plain[j + 1] >= 0.12 * step
-        if falling and abs(light[j + 1] - light[i - 1]) < abs(light[j] - light[i - 1]) - 2.0:
+        if plain[j] < 0.12 * step and not dying:
+            continue
+        # Its light may die away over frames, each a smaller step than the one before.
+        falling = j + 1 < stop and plain[j + 1] >= min(0.12 * step, 2.0 * usual + 1.0)
+        dying = bool(
+            falling and abs(light[j + 1] - light[i - 1]) < abs(light[j] - light[i - 1]) - 2.0
+        )
+        if dying:
             continue
         if plain_difference(before, frames[j]) < 0.25 * step:
             return j
-        if moved_difference(before, frames[j]) < like and _stays(
-            before, frames, plain, j, 0.5 * step, like
+        difference = moved_difference(before, frames[j])
+        # The very same, but for what changes from frame to frame anyway, needs no further proof:
+        # a pan soon leads to where it can no longer be compared.
+        if difference < alike:
+            return j
+        if difference < like and _stays(
+            before, frames, plain, j, (0.5 * step, like, 1.5 * noise + 0.5)
         ):
             return j
     return 0
@@ -122,14 +147,20 @@ def _stays(
     frames: Frames,
     plain: NDArray[np.float64],
     j: int,
-    another: float,
-    like: float,
+    bounds: tuple[float, float, float],
 ) -> bool:
-    """Whether the picture stays back after frame *j*, until another flash at most."""
+    """Whether the picture stays back after frame *j*, until another flash at most.
+
+    ``bounds`` are the change that is another flash, the difference to the picture before that is
+    still the same picture, and the change from frame to frame that is usual: a pan that goes on
+    as before may soon lead away from what was there before the flash.
+    """
+    another, like, calm = bounds
     for k in range(j + 1, min(len(frames), j + 4)):
         if plain[k] > another:
             return True
-        if moved_difference(before, frames[k]) > 1.15 * like:
+        away = moved_difference(before, frames[k]) > 1.15 * like
+        if away and moved_difference(frames[k - 1], frames[k]) > calm:
             return False
     return True
 

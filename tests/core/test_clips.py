@@ -285,3 +285,21 @@ def test_of_several_clips_those_named_are_removed_whatever_their_order(close_gap
         left = apply(doc, kind="remove_clips", ids=ids, close_gap=close_gap).document
         assert set(clips_of(left)) == {"c0", "c1", "c2"} - set(ids)
         assert set(clips_of(left, 1)) == {"d0"}
+
+
+def test_clips_are_given_the_fades_of_another_in_frames():
+    doc = three_clips("30000/1001")
+    first = doc["tracks"][0]["clips"][0]
+    first["fade_in"] = {"length": NTSC.sample_of_frame(5), "shape": "smooth", "auto": True}
+    first["fade_out"] = {"length": 100, "shape": "log"}
+    doc["tracks"][0]["clips"][2]["length"] = 6000
+    edit = apply(doc, kind="copy_fades", id="c0", to=["d0", "c2"])
+    given = {**clips_of(edit.document), **clips_of(edit.document, 1)}
+    start = given["d0"]["start"]
+    # The clip does not begin on a frame, so that samples are kept.
+    assert given["d0"]["fade_in"] == {"length": NTSC.sample_of_frame(5), "shape": "smooth"}
+    assert start == 48000
+    assert given["d0"]["fade_out"] == {"length": 100, "shape": "log"}
+    assert given["c2"]["fade_in"]["length"] == 6000
+    assert given["c2"]["fade_out"]["length"] == 0
+    assert_all_is_undone_and_redone(doc, [{"kind": "copy_fades", "id": "c0", "to": ["c1"]}])

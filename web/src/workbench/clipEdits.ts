@@ -84,6 +84,13 @@ export function useClipEdits() {
         const clips = present(session().document, copied);
         if (clips.length) void copyTo(clips, { frame: here() });
       },
+      /** Give the other selected clips the fades of one of them. */
+      copyFades: (id: string) => {
+        const to = chosen()
+          .map((c) => c.id)
+          .filter((c) => c !== id);
+        if (to.length) void session().edit({ kind: 'copy_fades', id, to });
+      },
       tie: (tied: boolean) => {
         const ids = chosen().map((c) => c.id);
         if (ids.length) void session().edit({ kind: 'tie_clips', ids, tied });

@@ -16,8 +16,8 @@ import { EffectCard } from './EffectCard';
 import { fresh, useClipboard } from './clipboard';
 import { ClipFields } from './ClipFields';
 import { EndBeforeBeat } from './EndBeforeBeat';
-import { FrameField } from './FrameField';
 import { LevelFields } from './LevelFields';
+import { RampField } from './RampField';
 import { RingOut } from './RingOut';
 import { WaveDrawing } from './WaveDrawing';
 import { StrengthDrawing } from './StrengthDrawing';
@@ -191,26 +191,27 @@ function NameField({ name, save }: { name: string; save: (text: string) => void 
   );
 }
 
-/** Ramp lengths, in frames. */
+/** Ramp lengths in frames, and their shapes. */
 function Ramps({ span, id }: { span: Treatment; id: string }) {
   const { clock } = useWorkbench();
   const edit = useSession((s) => s.edit);
   const end = span.start + span.length;
-  const head =
-    clock.frameOfSample(span.start + (span.ramp_in?.length ?? 0)) - clock.frameOfSample(span.start);
-  const foot = clock.frameOfSample(end) - clock.frameOfSample(end - (span.ramp_out?.length ?? 0));
+  const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
+  const ramps = [
+    ['ramp_in', 'Ramp in', frames(span.start, span.start + (span.ramp_in?.length ?? 0))],
+    ['ramp_out', 'Ramp out', frames(end - (span.ramp_out?.length ?? 0), end)],
+  ] as const;
   return (
     <div className="ramps">
-      <FrameField
-        label="Ramp in"
-        frames={head}
-        save={(frames) => void edit({ kind: 'set_treatment', id, ramp_in: { frames } })}
-      />
-      <FrameField
-        label="Ramp out"
-        frames={foot}
-        save={(frames) => void edit({ kind: 'set_treatment', id, ramp_out: { frames } })}
-      />
+      {ramps.map(([key, label, count]) => (
+        <RampField
+          key={key}
+          label={label}
+          ramp={span[key]}
+          frames={count}
+          save={(change) => void edit({ kind: 'set_treatment', id, [key]: change })}
+        />
+      ))}
     </div>
   );
 }

@@ -7,7 +7,7 @@ import { LEVEL } from '../lanes/lanes';
 import { useSelection } from '../selection';
 import { syncText } from '../timeline/SyncBadge';
 import { Control } from './Control';
-import { FrameField } from './FrameField';
+import { RampField } from './RampField';
 import { TextField } from './TextField';
 
 /** Where a clip lies, how loud it is, how it fades, and whether it fits the picture. */
@@ -28,8 +28,8 @@ export function ClipFields({ id }: { id: string }) {
     if (edge) void edit({ kind: 'trim_clip', id, edge, to: { sample: to } });
     else void edit({ kind: 'move_clips', ids: [id], to: { sample: to } });
   };
-  const fade = (edge: 'in' | 'out', count: number) =>
-    void edit({ kind: 'set_fade', id, edge, fade: { frames: count } });
+  const fade = (edge: 'in' | 'out', change: { frames: number } | { shape: string }) =>
+    void edit({ kind: 'set_fade', id, edge, fade: change });
   return (
     <div className="clip-fields">
       <div className="clip-row">
@@ -61,15 +61,17 @@ export function ClipFields({ id }: { id: string }) {
         lane={`clip:${id}/gain_db`}
       />
       <div className="ramps">
-        <FrameField
+        <RampField
           label="Fade in"
+          ramp={clip.fade_in}
           frames={frames(clip.start, clip.start + (clip.fade_in?.length ?? 0))}
-          save={(n) => fade('in', n)}
+          save={(change) => fade('in', change)}
         />
-        <FrameField
+        <RampField
           label="Fade out"
+          ramp={clip.fade_out}
           frames={frames(end - (clip.fade_out?.length ?? 0), end)}
-          save={(n) => fade('out', n)}
+          save={(change) => fade('out', change)}
         />
       </div>
       {sync && (
@@ -109,6 +111,9 @@ export function ClipFields({ id }: { id: string }) {
             <Menu.Item rightSection={<kbd>Ctrl+D</kbd>} onClick={edits.duplicate}>
               Duplicate
             </Menu.Item>
+            {count > 1 && (
+              <Menu.Item onClick={() => edits.copyFades(id)}>Give the others its fades</Menu.Item>
+            )}
             <Menu.Item onClick={() => edits.tie(clip.tie == null)}>
               {clip.tie == null ? 'Tie to the picture as it lies' : 'Untie from the picture'}
             </Menu.Item>

@@ -1,5 +1,6 @@
 import { firstValue, type Treatment } from '../../reel/document';
 import { useWorkbench } from '../context';
+import { slope } from '../timeline/slope';
 
 const WIDTH = 300;
 const HEIGHT = 48;
@@ -22,7 +23,7 @@ export function StrengthDrawing({ treatment, tail }: { treatment: Treatment; tai
     <div className="strength-drawing">
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none" aria-hidden="true">
         <path
-          d={`M8 4 L${8 + part(head)} ${depth} H${right - part(foot)} L${right} 4 Z`}
+          d={`M8 4${slope(treatment.ramp_in?.shape, [8, 4], [8 + part(head), depth], true)}H${right - part(foot)}${slope(treatment.ramp_out?.shape, [right - part(foot), depth], [right, 4], false)}Z`}
           className="depth"
         />
         {tail > 0 &&

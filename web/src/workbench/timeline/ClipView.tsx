@@ -7,6 +7,7 @@ import { clipsOf, useSelection } from '../selection';
 import { clipSpan } from './clipDrag';
 import { NARROW_PX } from './NarrowClips';
 import { useShown, useShownX } from './shown';
+import { slope } from './slope';
 import { SyncBadge } from './SyncBadge';
 import { useClipDrag } from './useClipDrag';
 import { Wave } from './Wave';
@@ -151,10 +152,14 @@ function WideClip({ clip, path, height, track }: Props) {
         )}
         {(head > 1 || foot > 1) && (
           <svg className="clip-fades" width={Math.max(1, w)} height={height} aria-hidden="true">
-            {head > 1 && <path d={`M0 0 H${head} Q${head * 0.35} ${height * 0.2} 0 ${height} Z`} />}
+            {head > 1 && (
+              <path
+                d={`M0 0V${height}${slope(clip.fade_in?.shape, [0, height], [head, 0], true)}Z`}
+              />
+            )}
             {foot > 1 && (
               <path
-                d={`M${w} 0 H${w - foot} Q${w - foot * 0.35} ${height * 0.2} ${w} ${height} Z`}
+                d={`M${w} 0H${w - foot}${slope(clip.fade_out?.shape, [w - foot, 0], [w, height], false)}Z`}
               />
             )}
           </svg>

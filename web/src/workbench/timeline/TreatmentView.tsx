@@ -9,6 +9,7 @@ import { formatValue } from '../left/values';
 import { Contours } from './ClipView';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
+import { slope } from './slope';
 import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
 import { useShown, useShownX } from './shown';
 
@@ -56,6 +57,7 @@ export const TreatmentView = memo(function TreatmentView({ treatment, path, top,
   const depth = 6 + ((height - 6) * strength) / 100;
   const head = Math.min(w, shape.head / scale);
   const foot = Math.min(w, shape.foot / scale);
+  const outline = `M0 0${slope(treatment.ramp_in?.shape, [0, 0], [head, depth], true)}H${w - foot}${slope(treatment.ramp_out?.shape, [w - foot, depth], [w, 0], false)}`;
   const live = (treatment.effects ?? []).filter((e) => !e.bypass);
   const kind = live[0]?.kind ?? 'none';
 
@@ -161,17 +163,13 @@ export const TreatmentView = memo(function TreatmentView({ treatment, path, top,
         <svg width={w} height={height} aria-hidden="true">
           <path
             className="basin"
-            d={`M0 0 L${head} ${depth} H${w - foot} L${w} 0 Z`}
+            d={`${outline}Z`}
             fill={`url(#depth-${Math.round(strength / 25)})`}
           />
           {w >= GRIPS_FROM && (
-            <path
-              className="hatch"
-              d={`M0 0 L${head} ${depth} H${w - foot} L${w} 0 Z`}
-              fill={`url(#hatch-${kind})`}
-            />
+            <path className="hatch" d={`${outline}Z`} fill={`url(#hatch-${kind})`} />
           )}
-          <path className="edge" d={`M0 0 L${head} ${depth} H${w - foot} L${w} 0`} />
+          <path className="edge" d={outline} />
         </svg>
         {w > 30 && (
           <span className="name treatment-name" style={{ left: Math.max(head + 6, 8 - left) }}>

@@ -8,6 +8,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from bathyphon.core.edits.commands.clips import (
     CopyClips,
+    CopyFades,
     JoinClips,
     MoveClips,
     RemoveClips,
@@ -96,6 +97,7 @@ Command = (
     | MoveClips
     | TrimClip
     | SetFade
+    | CopyFades
     | SlipClip
     | SplitClips
     | JoinClips

@@ -132,6 +132,37 @@ class SetFade(EditCommand):
         return f"fade {self.edge} {name_of(document, clip_path(document, self.id))}"
 
 
+class CopyFades(EditCommand):
+    """Give clips the fades of another, in frames; where there is less room they are shorter."""
+
+    kind: Literal["copy_fades"]
+    id: str
+    to: Ids
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        source = at(document, clip_path(document, self.id))
+        end = source["start"] + source["length"]
+        head, foot = source.get("fade_in", {}), source.get("fade_out", {})
+        patch: Patch = []
+        for id in self.to:
+            path = clip_path(document, id)
+            clip = at(document, path)
+            start, stop = clip["start"], clip["start"] + clip["length"]
+            into = head_length(source["start"], head.get("length", 0), start, None, clock)
+            out = foot_length(end, foot.get("length", 0), stop, None, clock)
+            into = min(into, clip["length"])
+            fades = {
+                "fade_in": {**_without(head, "auto"), "length": into},
+                "fade_out": {**_without(foot, "auto"), "length": min(out, clip["length"] - into)},
+            }
+            patch += set_values(document, path, fades)
+        return patch
+
+    def title(self, document: Document) -> str:
+        name = name_of(document, clip_path(document, self.id))
+        return f"give {len(self.to)} clip{'s'[: len(self.to) > 1]} the fades of {name}"
+
+
 class SlipClip(EditCommand):
     """Move the sound inside a clip; the clip stays, and so do its keyframes."""
 

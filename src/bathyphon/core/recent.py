@@ -39,3 +39,8 @@ class Recent(Generic[Key, Value]):
             self._values.move_to_end(key)
             while len(self._values) > self._most:
                 self._values.popitem(last=False)
+
+    def clear(self) -> None:
+        """Forget all, as a new process would have."""
+        with self._lock:
+            self._values.clear()

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import threading
-from collections import OrderedDict
 from dataclasses import dataclass
 from uuid import UUID
 
 from bathyphon.core.edits.patch import apply_patch
+from bathyphon.core.recent import Recent
 from bathyphon.core.reel import Document, Reel, read_reel
 from bathyphon.server.reels.models import JournalEntry, Snapshot
 
@@ -23,28 +22,21 @@ class Head:
     reel: Reel
 
 
-_heads: OrderedDict[UUID, Head] = OrderedDict()
-_lock = threading.Lock()
+_heads: Recent[UUID, Head] = Recent(MOST)
 
 
 def head_of(reel: UUID, revision: int) -> Head:
     """The document of a reel at its newest revision."""
-    with _lock:
-        known = _heads.get(reel)
-        if known is not None and known.revision == revision:
-            _heads.move_to_end(reel)
-            return known
+    known = _heads.get(reel)
+    if known is not None and known.revision == revision:
+        return known
     document = load(reel, revision)
     return remember(reel, Head(revision, document, read_reel(document)))
 
 
 def remember(reel: UUID, head: Head) -> Head:
     """Keep a head; the least recently used one goes when there are too many."""
-    with _lock:
-        _heads[reel] = head
-        _heads.move_to_end(reel)
-        while len(_heads) > MOST:
-            _heads.popitem(last=False)
+    _heads.put(reel, head)
     return head
 
 

@@ -1,4 +1,6 @@
 /** Copied keyframes; they outlive the window, so they can go into another reel. */
+import { storedList, storeList } from '../../ui/stored';
+
 export interface CopiedKey {
   lane: string;
   /** Sample of the reel. */
@@ -14,15 +16,6 @@ export interface CopiedKey {
 
 const KEY = 'bathyphon.copied-keyframes';
 
-export function keepKeys(keys: CopiedKey[]) {
-  localStorage.setItem(KEY, JSON.stringify(keys));
-}
+export const keepKeys = (keys: CopiedKey[]) => storeList(KEY, keys);
 
-export function copiedKeys(): CopiedKey[] {
-  try {
-    const found: unknown = JSON.parse(localStorage.getItem(KEY) ?? '[]');
-    return Array.isArray(found) ? (found as CopiedKey[]) : [];
-  } catch {
-    return [];
-  }
-}
+export const copiedKeys = () => storedList<CopiedKey>(KEY);

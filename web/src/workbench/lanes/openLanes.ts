@@ -1,5 +1,6 @@
 /** Which lanes are open beneath their tracks, remembered for each reel in this browser. */
 import { create } from 'zustand';
+import { storedList, storeList } from '../../ui/stored';
 
 interface OpenLanes {
   reel: string;
@@ -15,7 +16,7 @@ const keyOf = (reel: string) => `bathyphon.lanes.${reel}`;
 
 export const useOpenLanes = create<OpenLanes>()((set, get) => {
   const keep = (names: string[]) => {
-    localStorage.setItem(keyOf(get().reel), JSON.stringify(names));
+    storeList(keyOf(get().reel), names);
     set({ names });
   };
   return {
@@ -23,13 +24,7 @@ export const useOpenLanes = create<OpenLanes>()((set, get) => {
     names: [],
     inHand: undefined,
     load: (reel) => {
-      let names: unknown = [];
-      try {
-        names = JSON.parse(localStorage.getItem(keyOf(reel)) ?? '[]');
-      } catch {
-        // What cannot be read is forgotten.
-      }
-      set({ reel, names: Array.isArray(names) ? names.map(String) : [], inHand: undefined });
+      set({ reel, names: storedList<string>(keyOf(reel)), inHand: undefined });
     },
     toggle: (name) => {
       const { names, inHand } = get();

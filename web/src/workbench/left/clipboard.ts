@@ -2,6 +2,7 @@
 import { create } from 'zustand';
 import type { EffectPart } from '../../reel/document';
 import { newId } from '../../ui/ids';
+import { storedList, storeList } from '../../ui/stored';
 
 const KEY = 'bathyphon.copied-effects';
 
@@ -10,19 +11,12 @@ interface Clipboard {
   copy: (effects: EffectPart[]) => void;
 }
 
-function stored(): EffectPart[] {
-  try {
-    const found: unknown = JSON.parse(localStorage.getItem(KEY) ?? '[]');
-    return Array.isArray(found) ? (found as EffectPart[]) : [];
-  } catch {
-    return [];
-  }
-}
+const stored = () => storedList<EffectPart>(KEY);
 
 export const useClipboard = create<Clipboard>()((set) => ({
   effects: stored(),
   copy: (effects) => {
-    localStorage.setItem(KEY, JSON.stringify(effects));
+    storeList(KEY, effects);
     set({ effects });
   },
 }));

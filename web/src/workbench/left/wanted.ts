@@ -11,13 +11,15 @@ export interface Wanted {
   frames: number[];
 }
 
-const VALUE = /([a-z][a-z -]*?)?\s*([-−+]?\d+(?:[.,]\d+)?\s*(?:khz|hz|ms|s|db|%|f)(?![a-z]))/gi;
+const AMOUNT = '[-−+]?\\d+(?:[.,]\\d+)?\\s*(?:khz|hz|ms|s|db|%|f)(?![a-z])';
+const FIRST = new RegExp(AMOUNT, 'i');
+const VALUES = new RegExp(`([a-z][a-z -]*?)?\\s*(${AMOUNT})`, 'gi');
 const UNITS: Record<string, string[]> = { khz: ['Hz'], hz: ['Hz'], s: ['s', 'ms'], ms: ['ms', 's'], db: ['dB'], '%': ['%'] }; // prettier-ignore
 
 export function readWanted(text: string): Wanted {
-  const first = /[-−+]?\d+(?:[.,]\d+)?\s*(?:khz|hz|ms|s|db|%|f)(?![a-z])/i.exec(text);
+  const first = FIRST.exec(text);
   const words = (first ? text.slice(0, first.index) : text).replace(/[,;]/g, ' ').trim();
-  const found = first ? [...text.slice(first.index).matchAll(VALUE)] : [];
+  const found = first ? [...text.slice(first.index).matchAll(VALUES)] : [];
   const frames = found
     .filter((m) => /f$/i.test(m[2]!))
     .map((m) => Math.round(Math.abs(parseFloat(m[2]!.replace('−', '-')))));

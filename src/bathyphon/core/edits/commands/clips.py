@@ -160,7 +160,7 @@ class CopyFades(EditCommand):
 
     def title(self, document: Document) -> str:
         name = name_of(document, clip_path(document, self.id))
-        return f"give {len(self.to)} clip{'s'[: len(self.to) > 1]} the fades of {name}"
+        return f"give {_clips(document, self.to)} the fades of {name}"
 
 
 class SlipClip(EditCommand):

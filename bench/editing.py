@@ -12,21 +12,15 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page
 
-ROOT = Path(__file__).parents[1]
-FLAGS = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--enable-precise-memory-info",
-    "--js-flags=--expose-gc",
-]
+from running import demo
+
 TRACKS, CLIPS, TREATMENTS, KEYFRAMES = 10, 1000, 300, 20000
 RATE, SECONDS = 48000, 3600
 EDITS = 500
+"""A run of edits."""
+RUNS = 4
 
 SEND = """async ([path, body]) => {
   const token = /csrftoken=([^;]+)/.exec(document.cookie)[1];
@@ -165,58 +159,52 @@ def hands_on(page: Page) -> None:
 
 def main() -> None:
     """Measure and print."""
-    demo = subprocess.Popen(["./bathyphon", "demo"], cwd=ROOT, stdout=subprocess.PIPE, text=True)
-    try:
-        text = ""
-        for line in demo.stdout or ():
-            text += line
-            if "signs in once" in line:
-                break
-        link = re.search(r"http://\S+", text)
-        assert link
-        base = "/".join(link[0].split("/")[:3])
-        with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-            page = browser.new_page(viewport={"width": 1280, "height": 800})
-            page.goto(link[0])
-            page.wait_for_selector(".track")
-            page.wait_for_timeout(2000)
-            reel = make(page, link[0].rsplit("/", 1)[1])
-            for turn in ("first", "again"):
-                began = time.perf_counter()
-                page.goto(f"{base}/reels/{reel}")
-                page.wait_for_selector(".clip")
-                page.evaluate("() => new Promise(requestAnimationFrame)")
-                print(f"opened, {turn}: {time.perf_counter() - began:.2f} s")
-                page.wait_for_timeout(2500)
-            hands_on(page)
-            # Acknowledgement is timed without a window that draws beside it.
-            page.goto(f"{base}/")
-            lane = "treatment:f3-4/e/high_cut_hz"
-            move = [{"kind": "move_clips", "ids": ["c5-7"], "frames": (-1) ** k} for k in range(60)]
-            put = [
-                {"kind": "put_keyframes",
-                 "keys": [{"lane": lane, "moment": {"frame": 13000 + k % 60}, "value": 300.0 + k}]}
-                for k in range(EDITS)
-            ]  # fmt: skip
-            for name, commands in (("a clip moved", move), ("a keyframe put", put[:60])):
-                times = sorted(page.evaluate(EDIT, [reel, commands]))
-                print(f"{name}: acknowledged in {times[30]:.0f} ms, 95th {times[57]:.0f} ms")
+    with demo() as (page, link):
+        base = "/".join(link.split("/")[:3])
+        page.goto(link)
+        page.wait_for_selector(".track")
+        page.wait_for_timeout(2000)
+        reel = make(page, link.rsplit("/", 1)[1])
+        for turn in ("first", "again"):
+            began = time.perf_counter()
             page.goto(f"{base}/reels/{reel}")
             page.wait_for_selector(".clip")
+            page.evaluate("() => new Promise(requestAnimationFrame)")
+            print(f"opened, {turn}: {time.perf_counter() - began:.2f} s")
+            page.wait_for_timeout(2500)
+        hands_on(page)
+        # Acknowledgement is timed without a window that draws beside it.
+        page.goto(f"{base}/")
+        lane = "treatment:f3-4/e/high_cut_hz"
+        move = [{"kind": "move_clips", "ids": ["c5-7"], "frames": (-1) ** k} for k in range(60)]
+        put = [
+            {"kind": "put_keyframes",
+             "keys": [{"lane": lane, "moment": {"frame": 13000 + k % 60}, "value": 300.0 + k}]}
+            for k in range(EDITS)
+        ]  # fmt: skip
+        for name, commands in (("a clip moved", move), ("a keyframe put", put[:60])):
+            times = sorted(page.evaluate(EDIT, [reel, commands]))
+            print(f"{name}: acknowledged in {times[30]:.0f} ms, 95th {times[57]:.0f} ms")
+        page.goto(f"{base}/reels/{reel}")
+        page.wait_for_selector(".clip")
+        page.wait_for_timeout(2000)
+        growth(page, reel, put)
+
+
+def growth(page: Page, reel: str, commands: list[dict[str, Any]]) -> None:
+    """Print the memory of server and window, between runs of the same edits.
+
+    The server's stores (sound, curves, laid-out tracks) fill up to their bounds at first, so
+    what matters is whether later runs add to it.
+    """
+    pid = server_pid()
+    heap = "() => { gc(); return performance.memory.usedJSHeapSize / 2 ** 20; }"
+    for done in range(0, RUNS * EDITS + 1, EDITS):
+        if done:
+            page.evaluate(EDIT, [reel, commands])
             page.wait_for_timeout(2000)
-            pid = server_pid()
-            heap = "() => { gc(); return performance.memory.usedJSHeapSize / 2 ** 20; }"
-            before = memory(pid), page.evaluate(heap)
-            page.evaluate(EDIT, [reel, put])
-            page.wait_for_timeout(2000)
-            after = memory(pid), page.evaluate(heap)
-            print(f"over {EDITS} edits: server {before[0]:.0f} → {after[0]:.0f} MiB, "
-                  f"window {before[1]:.0f} → {after[1]:.0f} MiB")  # fmt: skip
-            browser.close()
-    finally:
-        demo.terminate()
-        demo.wait(timeout=20)
+        print(f"after {done} edits: server {memory(pid):.0f} MiB, "
+              f"window {page.evaluate(heap):.0f} MiB")  # fmt: skip
 
 
 if __name__ == "__main__":

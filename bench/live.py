@@ -5,23 +5,13 @@ Run as ``PYTHONPATH=src .venv/bin/python bench/live.py``; starts the demo by its
 
 from __future__ import annotations
 
-import re
 import statistics
-import subprocess
 import time
-from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page
 
-ROOT = Path(__file__).parents[1]
-FLAGS = [
-    "--no-sandbox",
-    "--autoplay-policy=no-user-gesture-required",
-    "--disable-gpu",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-]
+from running import demo
+
 LISTEN = """() => {
   const Native = window.AudioWorkletNode;
   window.AudioWorkletNode = class extends Native {
@@ -87,38 +77,23 @@ def first_sound(page: Page, link: str) -> list[float]:
 def main() -> None:
     """Measure and print."""
     began = time.perf_counter()
-    demo = subprocess.Popen(["./bathyphon", "demo"], cwd=ROOT, stdout=subprocess.PIPE, text=True)
-    try:
-        text = ""
-        for line in demo.stdout or ():
-            text += line
-            if "signs in once" in line:
-                break
+    with demo() as (page, link):
         print(f"start to the link, everything installed: {time.perf_counter() - began:.1f} s")
-        link = re.search(r"http://\S+", text)
-        assert link
-        reel = link[0].rsplit("/", 1)[1]
-        with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-            page = browser.new_page()
-            page.add_init_script(f"({LISTEN})()")
-            page.goto(link[0])
-            page.wait_for_selector(".track")
-            page.wait_for_timeout(3000)
-            sounds = first_sound(page, page.url)
-            print(f"play to first sound: median {statistics.median(sounds):.0f} ms, "
-                  f"largest {max(sounds):.0f} ms")  # fmt: skip
-            times = page.evaluate(BLOCKS, [reel, 60])
-            names = {"first": "never computed before, in order", "changed": "after an edit",
-                     "known": "unchanged (304)"}  # fmt: skip
-            for key, name in names.items():
-                values = sorted(times[key])
-                print(f"block of 1 s, {name}: median {statistics.median(values):.0f} ms, "
-                      f"95th {values[int(len(values) * 0.95)]:.0f} ms")  # fmt: skip
-            browser.close()
-    finally:
-        demo.terminate()
-        demo.wait(timeout=20)
+        reel = link.rsplit("/", 1)[1]
+        page.add_init_script(f"({LISTEN})()")
+        page.goto(link)
+        page.wait_for_selector(".track")
+        page.wait_for_timeout(3000)
+        sounds = first_sound(page, page.url)
+        print(f"play to first sound: median {statistics.median(sounds):.0f} ms, "
+              f"largest {max(sounds):.0f} ms")  # fmt: skip
+        times = page.evaluate(BLOCKS, [reel, 60])
+        names = {"first": "never computed before, in order", "changed": "after an edit",
+                 "known": "unchanged (304)"}  # fmt: skip
+        for key, name in names.items():
+            values = sorted(times[key])
+            print(f"block of 1 s, {name}: median {statistics.median(values):.0f} ms, "
+                  f"95th {values[int(len(values) * 0.95)]:.0f} ms")  # fmt: skip
 
 
 if __name__ == "__main__":

@@ -303,3 +303,50 @@ def test_clips_are_given_the_fades_of_another_in_frames():
     assert given["c2"]["fade_in"]["length"] == 6000
     assert given["c2"]["fade_out"]["length"] == 0
     assert_all_is_undone_and_redone(doc, [{"kind": "copy_fades", "id": "c0", "to": ["c1"]}])
+
+
+@pytest.mark.parametrize(("law", "shape"), [("equal_gain", "linear"), ("equal_power", "equal_power")])
+def test_the_law_of_a_crossfade_can_be_chosen_and_goes_on_following(law, shape):
+    for other in (False, True):
+        doc = overlapping(other)
+        doc = apply(doc, kind="set_crossfade", id="c1", edge="in", law=law).document
+        fade = {"length": 9600, "shape": shape, "auto": True, "law": law}
+        assert clips_of(doc)["c0"]["fade_out"] == fade == clips_of(doc)["c1"]["fade_in"]
+        more = apply(doc, kind="move_clips", ids=["c1"], frames=2).document
+        assert clips_of(more)["c1"]["fade_in"] == {**fade, "length": 3 * 1920}
+        back = apply(doc, kind="set_crossfade", id="c0", edge="out", law="auto").document
+        assert clips_of(back)["c1"]["fade_in"] == clips_of(overlapping(other))["c1"]["fade_in"]
+
+
+def test_a_crossfade_can_be_taken_back_from_fades_set_by_hand():
+    doc = apply(overlapping(), kind="set_fade", id="c0", edge="out", fade={"frames": 1}).document
+    doc = apply(doc, kind="set_crossfade", id="c0", edge="out", law="auto").document
+    assert clips_of(doc)["c0"]["fade_out"] == {"length": 9600, "shape": "linear", "auto": True}
+    with pytest.raises(Refused, match="overlaps its beginning"):
+        apply(doc, kind="set_crossfade", id="c0", edge="in", law="auto")
+
+
+def test_treatments_are_brought_along_in_frames_and_to_the_other_track():
+    doc = three_clips("30000/1001")
+    span = {"id": "f", "start": NTSC.sample_of_frame(3), "length": NTSC.sample_of_frame(10)}
+    span["length"] = NTSC.sample_of_frame(13) - span["start"]
+    doc["tracks"][0]["treatments"] = [{**span, "effects": []}]
+    moved = apply(doc, kind="bring_along", ids=["f"], frames=31, track="t2")
+    (there,) = moved.document["tracks"][1]["treatments"]
+    assert there["start"] == NTSC.sample_of_frame(34)
+    assert there["start"] + there["length"] == NTSC.sample_of_frame(44)
+    assert moved.document["tracks"][0]["treatments"] == []
+    with pytest.raises(Refused, match="before the reel"):
+        apply(doc, kind="bring_along", ids=["f"], frames=-4)
+
+
+@pytest.mark.parametrize("bend", [-0.5, 0.3])
+def test_bent_ramps_and_fades_follow_their_formula(bend):
+    """ENGINE rules, 3: u^(4^b)."""
+    doc = three_clips()
+    doc = apply(doc, kind="set_fade", id="c0", edge="in",
+                fade={"length": 4800, "shape": "bend", "bend": bend}).document  # fmt: skip
+    media = Memory(m1=np.full((2, 200000), 0.5, np.float32))
+    y = rendered(doc, media)[0]
+    u = np.arange(4800) / 4800
+    assert np.abs(y[:4800] - 0.5 * u ** (4.0**bend)).max() < 1e-6

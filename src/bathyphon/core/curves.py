@@ -278,8 +278,10 @@ def _envelope(
     length: int,
     head: int,
     head_shape: int,
+    head_bend: float,
     foot: int,
     foot_shape: int,
+    foot_bend: float,
     out: Floats,
 ) -> None:  # pragma: no cover - compiled
     for k in range(out.size):
@@ -289,9 +291,9 @@ def _envelope(
             continue
         y = 1.0
         if t < head:
-            y *= shape_at(head_shape, 0.0, t / head)
+            y *= shape_at(head_shape, head_bend, t / head)
         if length - t < foot:
-            y *= shape_at(foot_shape, 0.0, (length - t) / foot)
+            y *= shape_at(foot_shape, foot_bend, (length - t) / foot)
         out[k] = y
 
 
@@ -308,6 +310,8 @@ class Envelope:
     head_shape: str = "linear"
     foot: int = 0
     foot_shape: str = "linear"
+    head_bend: float = 0.0
+    foot_bend: float = 0.0
 
     def values(self, start: int, count: int) -> Floats:
         """Values at samples ``start … start + count − 1`` from the owner's start.
@@ -322,8 +326,10 @@ class Envelope:
             self.length,
             self.head,
             SHAPES[self.head_shape],
+            self.head_bend,
             self.foot,
             SHAPES[self.foot_shape],
+            self.foot_bend,
             out,
         )
         return out
@@ -332,9 +338,9 @@ class Envelope:
         """What decides the values in ``[start, stop)``: equal results mean equal samples."""
         parts: list[object] = []
         if start < self.head:
-            parts.append(("head", self.head, self.head_shape, min(0, start)))
+            parts.append(("head", self.head, self.head_shape, self.head_bend, min(0, start)))
         if stop > self.length - self.foot:
-            parts.append(("foot", self.length, self.foot, self.foot_shape))
+            parts.append(("foot", self.length, self.foot, self.foot_shape, self.foot_bend))
         return tuple(parts)
 
 

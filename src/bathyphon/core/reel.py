@@ -27,7 +27,7 @@ Samples = Annotated[int, Field(ge=-LONGEST, le=LONGEST)]
 Length = Annotated[int, Field(ge=0, le=LONGEST)]
 Some = Annotated[int, Field(ge=1, le=LONGEST)]
 Name = Annotated[str, Field(max_length=400)]
-FadeShape = Literal["linear", "equal_power", "smooth", "log"]
+FadeShape = Literal["linear", "equal_power", "smooth", "log", "bend"]
 Ease = Literal["hold", "linear", "smooth", "equal_power", "log", "bend"]
 
 
@@ -74,10 +74,11 @@ Movable = Annotated[float | Keyframes, BeforeValidator(_number_or_keyframes)]
 
 
 class Ramp(Part):
-    """Length and shape of a ramp or fade."""
+    """Length and shape of a ramp or fade; ``bend`` counts where the shape is one."""
 
     length: Length = 0
     shape: FadeShape = "linear"
+    bend: Annotated[float, Field(ge=-1, le=1)] = 0.0
 
 
 class EffectPart(Part):

@@ -186,3 +186,30 @@ def draw_effect(request: HttpRequest, id: UUID, data: DrawingWanted) -> dict[str
     head = head_of(reel.pk, reel.revision)
     found = drawing_of(account, head, data.owner, data.effect, data.at, data.params)
     return {"drawing": found.plain() if found else None}
+
+
+class EffectiveWanted(Schema):
+    """Which lane, from which sample of the reel to which, at how many places."""
+
+    lane: str
+    start: int = Field(ge=0)
+    end: int = Field(ge=1)
+    places: int = Field(ge=2, le=4000)
+
+
+class EffectiveAnswer(Schema):
+    """What really applies, evenly over the stretch; nothing where it is what the lane shows."""
+
+    values: list[float] | None
+
+
+@drawings.post("{uuid:id}/effective", response=EffectiveAnswer)
+def effective(request: HttpRequest, id: UUID, data: EffectiveWanted) -> dict[str, Any]:
+    """What a lane's value is, as far as its treatment is engaged."""
+    from bathyphon.server.sound.effective import effective_of
+
+    account = account_of(request)
+    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    head = head_of(reel.pk, reel.revision)
+    values = effective_of(account, head, data.lane, data.start, data.end, data.places)
+    return {"values": values}

@@ -320,6 +320,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/{id}/effective": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Effective
+         * @description What a lane's value is, as far as its treatment is engaged.
+         */
+        post: operations["bathyphon_server_effects_effective"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/media": {
         parameters: {
             query?: never;
@@ -967,6 +987,28 @@ export interface components {
             params?: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * EffectiveAnswer
+         * @description What really applies, evenly over the stretch; nothing where it is what the lane shows.
+         */
+        EffectiveAnswer: {
+            /** Values */
+            values: number[] | null;
+        };
+        /**
+         * EffectiveWanted
+         * @description Which lane, from which sample of the reel to which, at how many places.
+         */
+        EffectiveWanted: {
+            /** Lane */
+            lane: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Places */
+            places: number;
         };
         /**
          * Expected
@@ -1625,6 +1667,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawingAnswer"];
+                };
+            };
+        };
+    };
+    bathyphon_server_effects_effective: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectiveWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectiveAnswer"];
                 };
             };
         };

@@ -23,6 +23,12 @@ export type Params = Record<string, ParamValue>;
 export interface Ramp {
   length: number;
   shape?: string;
+  /** −1 arrives early, 1 late; counts where the shape is a bend. */
+  bend?: number;
+  /** It follows the overlap of two clips. */
+  auto?: boolean;
+  /** How the powers of that crossfade add, if not chosen by what the clips play. */
+  law?: 'equal_gain' | 'equal_power';
 }
 
 export interface EffectPart {

@@ -56,7 +56,10 @@ export const useSession = create<Session>()((set, get) => {
   const take = (state: ReelState) =>
     set({
       revision: state.revision,
-      document: state.document as unknown as ReelDocument,
+      // The same revision is the same document: nothing of it is drawn anew.
+      document:
+        (state.revision === get().revision && get().document) ||
+        (state.document as unknown as ReelDocument),
       derived: state.derived,
       undo: state.undo ?? null,
       redo: state.redo ?? null,

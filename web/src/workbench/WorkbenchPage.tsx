@@ -1,6 +1,7 @@
+import { useComputedColorScheme } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Link, Navigate, useParams } from 'react-router';
 import { client, Refusal, unwrap, type MediaLine } from '../api/client';
 import { onEvent } from '../api/events';
@@ -55,16 +56,22 @@ export default function WorkbenchPage() {
   const rate = document?.sample_rate;
   const player = useMemo(() => (rate ? new Player(id, rate) : undefined), [id, rate]);
   useEffect(() => () => player?.close(), [player]);
-  const readyMedia =
-    media.data?.reduce((n, m) => n + (m.info.sound ? 1 : 0) + (m.state === 'ready' ? 1 : 0), 0) ??
-    0;
+  const ready = media.data?.reduce(
+    (n, m) => n + (m.info.sound ? 1 : 0) + (m.state === 'ready' ? 1 : 0),
+    0,
+  );
+  const readyMedia = ready ?? 0;
+  const readyBefore = useRef<number>(undefined);
   useEffect(() => {
     // Media that have become ready change the sound as an edit does.
     if (player && derived) player.setRevision(revision + readyMedia / 1e6, derived.length);
   }, [player, revision, derived, readyMedia]);
   useEffect(() => {
-    if (readyMedia) void useSession.getState().catchUp();
-  }, [readyMedia]);
+    // What were ready when the reel was opened it was opened with.
+    if (ready && readyBefore.current !== undefined && ready !== readyBefore.current)
+      void useSession.getState().catchUp();
+    readyBefore.current = ready;
+  }, [ready]);
 
   useEffect(() => {
     if (!trouble) return;
@@ -104,12 +111,17 @@ export default function WorkbenchPage() {
   );
 }
 
-function Provided(props: { tools: Tools; document: ReelDocument; children: ReactNode }) {
+function Provided(props: {
+  tools: Omit<Tools, 'scheme'>;
+  document: ReelDocument;
+  children: ReactNode;
+}) {
   const { document, children } = props;
   const { reel, clock, player, effects, media } = props.tools;
+  const scheme = useComputedColorScheme();
   const tools = useMemo(
-    () => ({ reel, clock, player, effects, media }),
-    [reel, clock, player, effects, media],
+    () => ({ reel, clock, player, effects, media, scheme }),
+    [reel, clock, player, effects, media, scheme],
   );
   const all = useMemo(() => ({ ...tools, document }), [tools, document]);
   return (

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { usePlayer } from '../player/player';
 import type { Clip, ReelDocument } from '../reel/document';
 import { useSession } from '../reel/session';
+import { offerToBring } from './timeline/bringAlong';
 import { newId } from '../ui/ids';
 import { useWorkbench } from './context';
 import { clipsOf, useSelection } from './selection';
@@ -30,7 +31,11 @@ export function useClipEdits() {
       any: () => chosen().length > 0,
       nudge: (frames: number) => {
         const ids = chosen().map((c) => c.id);
-        if (ids.length) void session().edit({ kind: 'move_clips', ids, frames });
+        const before = session().document;
+        if (!ids.length || !before) return;
+        void session()
+          .edit({ kind: 'move_clips', ids, frames })
+          .then((done) => done && offerToBring(before, ids, clock));
       },
       /** Split the selected clips at the playhead; without a selection, all that lie under it. */
       split: () => {

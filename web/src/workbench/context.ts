@@ -12,6 +12,8 @@ export interface Workbench {
   player: Player;
   effects: EffectTable[];
   media: Map<string, MediaLine>;
+  /** Asked of the browser once for all that is drawn. */
+  scheme: 'light' | 'dark';
 }
 
 /** What does not change with the document. */

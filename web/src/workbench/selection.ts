@@ -10,6 +10,8 @@ export type Selection =
   | { kind: 'track'; id: string }
   | { kind: 'mix' }
   | { kind: 'keys'; keys: Key[] }
+  /** A lane as a table of its keyframes. */
+  | { kind: 'lane'; lane: string }
   | { kind: 'range'; track: string; start: number; end: number };
 
 interface Selected {

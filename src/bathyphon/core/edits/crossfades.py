@@ -6,6 +6,7 @@ set by hand is left alone.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 from bathyphon.core.edits.commands.base import set_values
@@ -16,27 +17,48 @@ from bathyphon.core.reel import Document
 Clip = dict[str, Any]
 
 
+@dataclass(frozen=True)
+class Overlap:
+    """Two clips, by their places in the list, and the samples in which both sound."""
+
+    earlier: int
+    later: int
+    samples: int
+
+
+def overlaps(clips: list[Clip]) -> list[Overlap]:
+    """Where clips run into those that go on after them."""
+    found: list[Overlap] = []
+    latest: int | None = None
+    for index, clip in sorted(enumerate(clips), key=lambda item: item[1]["start"]):
+        if latest is not None:
+            samples = _overlap(clips[latest], clip)
+            if samples:
+                found.append(Overlap(latest, index, samples))
+        if latest is None or _end(clip) > _end(clips[latest]):
+            latest = index
+    return found
+
+
 def crossfades(document: Document, track: Path) -> Patch:
     """The patch that makes the crossfades of a track true.
 
-    Between parts of one file the gains add to 1, between different files the powers do.
+    Between parts of one file the gains add to 1, between different files the powers do, unless a
+    ``law`` has been chosen.
     """
-    clips = list(enumerate(at(document, track).get("clips", [])))
-    clips.sort(key=lambda item: item[1]["start"])
+    clips = at(document, track).get("clips", [])
     wanted: dict[tuple[int, str], dict[str, Any]] = {}
-    latest: tuple[int, Clip] | None = None
-    for index, clip in clips:
-        if latest is not None:
-            overlap = _overlap(latest[1], clip)
-            if overlap:
-                shape = "linear" if latest[1]["media"] == clip["media"] else "equal_power"
-                fade = {"length": overlap, "shape": shape, "auto": True}
-                wanted[latest[0], "fade_out"] = fade
-                wanted[index, "fade_in"] = fade
-        if latest is None or _end(clip) > _end(latest[1]):
-            latest = (index, clip)
+    for pair in overlaps(clips):
+        first, second = clips[pair.earlier], clips[pair.later]
+        law = first.get("fade_out", {}).get("law") or second.get("fade_in", {}).get("law")
+        same = first["media"] == second["media"] if law is None else law == "equal_gain"
+        fade = {"length": pair.samples, "shape": "linear" if same else "equal_power", "auto": True}
+        if law is not None:
+            fade["law"] = law
+        wanted[pair.earlier, "fade_out"] = fade
+        wanted[pair.later, "fade_in"] = fade
     steps: Patch = []
-    for index, clip in clips:
+    for index, clip in sorted(enumerate(clips), key=lambda item: item[1]["start"]):
         for key in ("fade_in", "fade_out"):
             steps += _step(document, (*track, "clips", index), clip, key, wanted.get((index, key)))
     return steps

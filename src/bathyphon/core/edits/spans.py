@@ -27,12 +27,13 @@ class Moment(BaseModel):
 
 
 class RampLength(BaseModel):
-    """A ramp's new length, in frames or samples, and its shape."""
+    """A ramp's new length, in frames or samples, and its shape, with a bend if it is one."""
 
     model_config = ConfigDict(extra="forbid", strict=True)
     frames: int | None = Field(None, ge=0, le=2**30)
     length: int | None = Field(None, ge=0, le=2**40)
     shape: str | None = None
+    bend: float | None = Field(None, ge=-1, le=1)
 
 
 def resized(
@@ -77,8 +78,8 @@ def resized(
     return {
         "start": new_first,
         "length": length,
-        "ramp_in": {**head, "length": head_samples, **_shape(ramp_in)},
-        "ramp_out": {**foot, "length": foot_samples, **_shape(ramp_out)},
+        "ramp_in": {**head, "length": head_samples, **shape_of(ramp_in)},
+        "ramp_out": {**foot, "length": foot_samples, **shape_of(ramp_out)},
     }
 
 
@@ -115,5 +116,9 @@ def foot_length(
     return length
 
 
-def _shape(wanted: RampLength | None) -> dict[str, str]:
-    return {"shape": wanted.shape} if wanted is not None and wanted.shape else {}
+def shape_of(wanted: RampLength | None) -> dict[str, Any]:
+    """What a ramp's shape is to become; nothing where it stays."""
+    if wanted is None:
+        return {}
+    given = {"shape": wanted.shape, "bend": wanted.bend}
+    return {key: value for key, value in given.items() if value is not None}

@@ -131,6 +131,13 @@ class Plan:
             return Envelope(end, foot=min(fade, self.tail), foot_shape="smooth")
         return Envelope(end, foot=self.tail // 4, foot_shape="equal_power")
 
+    def depth(self, at: int, n: int) -> Floats:
+        """How far the treatment is engaged, 0 to 1, at ``n`` samples from ``at`` on."""
+        ramp = self.ramp.values(at, n)
+        if not self.strength.moves and self.strength.keyframes[0].value == 100.0:
+            return ramp
+        return ramp * (self.strength.values(at, n, self.sample_rate) / 100.0)
+
     def touching(self, start: int, stop: int) -> tuple[object, ...]:
         """What decides the result in ``[start, stop)``, apart from the input and earlier state."""
         # Links before one that looks ahead are that far ahead themselves.
@@ -172,6 +179,8 @@ def plan_of(chain: Chain, length: int, sample_rate: int, media: Media) -> Plan |
             head.shape if head.length else "smooth",
             foot.length or min(glide, length - head.length),
             foot.shape if foot.length else "smooth",
+            head.bend,
+            foot.bend,
         )
         edge = Envelope(length)
     return Plan(links, length, strength, ramp, edge, chain.ring_out, sample_rate)
@@ -247,7 +256,7 @@ class Running:
         n = x.shape[1]
         y = x
         for index in range(plan.first_send):
-            y = self._engage(index, y, at + self._after[index], self._depth, hear)
+            y = self._engage(index, y, at + self._after[index], plan.depth, hear)
         if plan.first_send == len(plan.links):
             return y
         ahead = self._direct.shape[1]
@@ -262,16 +271,9 @@ class Running:
             wet = release * wet
         return np.where(direct == 0.0, wet, direct * y + wet) if direct.any() else wet
 
-    def _depth(self, at: int, n: int) -> Floats:
-        plan = self.plan
-        ramp = plan.ramp.values(at, n)
-        if not plan.strength.moves and plan.strength.keyframes[0].value == 100.0:
-            return ramp
-        return ramp * (plan.strength.values(at, n, plan.sample_rate) / 100.0)
-
     def _send(self, at: int, n: int) -> Floats:
         edge = self.plan.edge
-        return self._depth(at, n) * edge.values(at, n)
+        return self.plan.depth(at, n) * edge.values(at, n)
 
     def _engage(
         self, index: int, x: Floats, at: int, depth_of: Callable[[int, int], Floats],

@@ -227,6 +227,8 @@ class _Builder:
             clip.fade_in.shape,
             clip.fade_out.length,
             clip.fade_out.shape,
+            clip.fade_in.bend,
+            clip.fade_out.bend,
         )
         node = ClipNode(
             where,

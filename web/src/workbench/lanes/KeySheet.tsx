@@ -1,8 +1,8 @@
-import { Button, Menu, Slider, Tooltip } from '@mantine/core';
-import { useState } from 'react';
+import { Button, Menu, Tooltip } from '@mantine/core';
 import type { Keyframe } from '../../reel/document';
 import { readMoment } from '../../time/moment';
 import { useWorkbench } from '../context';
+import { Handle } from '../left/Handle';
 import { TextField } from '../left/TextField';
 import { formatValue, readValue } from '../left/values';
 import { keysOf, useSelection, type Selection } from '../selection';
@@ -204,41 +204,6 @@ function ownerSelection(owner: string): Selection {
   const [kind, id = ''] = owner.split(':');
   if (kind === 'treatment' || kind === 'clip' || kind === 'track') return { kind, id };
   return { kind: 'mix' };
-}
-
-/** One handle of the way to the next keyframe, in hundredths. */
-function Handle(props: {
-  label: string;
-  help: string;
-  low: -1 | 0;
-  value: number;
-  save: (value: number) => void;
-}) {
-  const { label, help, low, value, save } = props;
-  const [turning, setTurning] = useState<number | undefined>();
-  return (
-    <div className="control">
-      <Tooltip label={help}>
-        <span className="control-label">{label}</span>
-      </Tooltip>
-      <Slider
-        size="xs"
-        thumbSize={16}
-        thumbLabel={label}
-        min={low * 100}
-        max={100}
-        step={1}
-        label={null}
-        value={turning ?? Math.round(value * 100)}
-        onChange={setTurning}
-        onChangeEnd={(v) => {
-          setTurning(undefined);
-          save(v / 100);
-        }}
-      />
-      <span className="number control-value">{Math.round(value * 100)}</span>
-    </div>
-  );
 }
 
 /** Stretching a group in time, scaling it in value. */

@@ -4,6 +4,7 @@ import {
   IconChevronRight,
   IconCircleMinus,
   IconCirclePlus,
+  IconTable,
   IconX,
 } from '@tabler/icons-react';
 import { useMemo, useRef, type PointerEvent, type ReactNode } from 'react';
@@ -20,6 +21,7 @@ import { Following, useShown, useShownX } from '../timeline/shown';
 import { Wave } from '../timeline/Wave';
 import { boxed, useBox } from './box';
 import { curvePath } from './curvePath';
+import { effectivePath, useEffective } from './effective';
 import { KeyMark } from './KeyMark';
 import { shifted, withShift } from './keys';
 import { valueAtPlace, valueIn, type Lane } from './lanes';
@@ -53,6 +55,8 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
     () => curvePath(shown, start, scale, width, HEIGHT, EDGE),
     [shown, start, scale, width],
   );
+
+  const effective = useEffective(lane, start, start + width * scale, width);
 
   const down = (e: PointerEvent<HTMLDivElement>) => {
     if (e.button !== 0 || !body.current) return;
@@ -155,6 +159,13 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
           )}
           <svg width={width} height={HEIGHT} aria-hidden="true">
             <path className="lane-curve" d={path} />
+            {effective && (
+              <path
+                className="lane-effective"
+                d={effectivePath(lane, effective, x, HEIGHT, EDGE)}
+                data-testid="effective"
+              />
+            )}
           </svg>
           {!lane.points.length && (
             <span className="lane-hint">Click: a keyframe here. K: one at the playhead.</span>
@@ -187,6 +198,7 @@ function roundly(lane: Lane, value: number): number {
 function LaneHead({ lane }: { lane: Lane }) {
   const { player } = useWorkbench();
   const edit = useSession((s) => s.edit);
+  const select = useSelection((s) => s.select);
   const toggle = useOpenLanes((s) => s.toggle);
   const take = useOpenLanes((s) => s.take);
   const inHand = useOpenLanes((s) => s.inHand === lane.name);
@@ -211,6 +223,17 @@ function LaneHead({ lane }: { lane: Lane }) {
     <div className="track-head lane-head" data-hand={inHand || undefined}>
       <div className="lane-title">
         <span title={`${lane.label} of ${lane.of}`}>{lane.label}</span>
+        <Tooltip label="Its keyframes as a table">
+          <ActionIcon
+            size={20}
+            variant="subtle"
+            color="gray"
+            aria-label={`Table of the lane ${lane.label} of ${lane.of}`}
+            onClick={() => select({ kind: 'lane', lane: lane.name })}
+          >
+            <IconTable size={13} />
+          </ActionIcon>
+        </Tooltip>
         <Tooltip label="Close this lane; its keyframes stay">
           <ActionIcon
             size={20}

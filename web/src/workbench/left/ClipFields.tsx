@@ -1,13 +1,15 @@
-import { Button, Menu, Switch } from '@mantine/core';
+import { Button, Menu, NativeSelect, Switch } from '@mantine/core';
+import { trackOf, type Clip } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { readMoment } from '../../time/moment';
 import { useClipEdits } from '../clipEdits';
 import { useWorkbench } from '../context';
 import { LEVEL } from '../lanes/lanes';
 import { useSelection } from '../selection';
+import { offerToBring } from '../timeline/bringAlong';
 import { syncText } from '../timeline/SyncBadge';
 import { Control } from './Control';
-import { RampField } from './RampField';
+import { RampField, type RampChange } from './RampField';
 import { TextField } from './TextField';
 
 /** Where a clip lies, how loud it is, how it fades, and whether it fits the picture. */
@@ -26,9 +28,12 @@ export function ClipFields({ id }: { id: string }) {
     const to = readMoment(clock, text, here);
     if (to === undefined) return;
     if (edge) void edit({ kind: 'trim_clip', id, edge, to: { sample: to } });
-    else void edit({ kind: 'move_clips', ids: [id], to: { sample: to } });
+    else
+      void edit({ kind: 'move_clips', ids: [id], to: { sample: to } }).then(
+        (done) => done && offerToBring(document, [id], clock),
+      );
   };
-  const fade = (edge: 'in' | 'out', change: { frames: number } | { shape: string }) =>
+  const fade = (edge: 'in' | 'out', change: RampChange) =>
     void edit({ kind: 'set_fade', id, edge, fade: change });
   return (
     <div className="clip-fields">
@@ -74,6 +79,7 @@ export function ClipFields({ id }: { id: string }) {
           save={(change) => fade('out', change)}
         />
       </div>
+      <Crossfades clip={clip} />
       {sync && (
         <p className="sync-line" data-eye={sync.eye}>
           <span>{syncText(sync)}</span>
@@ -128,5 +134,41 @@ export function ClipFields({ id }: { id: string }) {
         </Menu>
       </div>
     </div>
+  );
+}
+
+const LAWS = [
+  { value: 'auto', label: 'by what they play' },
+  { value: 'equal_gain', label: 'equal gain' },
+  { value: 'equal_power', label: 'equal power' },
+];
+
+/** How a clip and those that it overlaps fade into each other. */
+function Crossfades({ clip }: { clip: Clip }) {
+  const { document } = useWorkbench();
+  const edit = useSession((s) => s.edit);
+  const others = (trackOf(document, 'clips', clip.id)?.clips ?? []).filter((o) => o.id !== clip.id);
+  const over = (sample: number) =>
+    others.some((o) => o.start < sample && sample < o.start + o.length);
+  const edges = [
+    ['in', 'Crossfade at its start', clip.fade_in, over(clip.start)],
+    ['out', 'Crossfade at its end', clip.fade_out, over(clip.start + clip.length)],
+  ] as const;
+  return edges.map(
+    ([edge, label, fade, there]) =>
+      there && (
+        <label className="frame-field" key={edge}>
+          {label}
+          <NativeSelect
+            size="xs"
+            aria-label={label}
+            value={fade?.auto ? (fade.law ?? 'auto') : ''}
+            onChange={(e) =>
+              void edit({ kind: 'set_crossfade', id: clip.id, edge, law: e.currentTarget.value })
+            }
+            data={fade?.auto ? LAWS : [{ value: '', label: 'set by hand' }, ...LAWS]}
+          />
+        </label>
+      ),
   );
 }

@@ -1,19 +1,24 @@
 import { NativeSelect } from '@mantine/core';
 import type { Ramp } from '../../reel/document';
 import { FrameField } from './FrameField';
+import { Handle } from './Handle';
 
 const SHAPES = [
   { value: 'linear', label: 'linear' },
   { value: 'smooth', label: 'smooth' },
   { value: 'equal_power', label: 'equal power' },
   { value: 'log', label: 'late' },
+  { value: 'bend', label: 'bent' },
 ];
+
+/** What is changed of a ramp, as commands take it. */
+export type RampChange = { frames: number } | { shape: string } | { bend: number };
 
 interface Props {
   label: string;
   ramp: Ramp | undefined;
   frames: number;
-  save: (change: { frames: number } | { shape: string }) => void;
+  save: (change: RampChange) => void;
 }
 
 /** Length in frames and shape of a ramp or a fade. */
@@ -28,6 +33,15 @@ export function RampField({ label, ramp, frames, save }: Props) {
         onChange={(e) => save({ shape: e.currentTarget.value })}
         data={SHAPES}
       />
+      {ramp?.shape === 'bend' && (
+        <Handle
+          label="Bend"
+          help={`${label}. Left: arrives early. Right: arrives late.`}
+          low={-1}
+          value={ramp.bend ?? 0}
+          save={(bend) => save({ bend })}
+        />
+      )}
     </div>
   );
 }

@@ -2,6 +2,7 @@ import { useSession } from '../../reel/session';
 import { findChain, trackOf } from '../../reel/document';
 import { useWorkbench } from '../context';
 import { KeySheet } from '../lanes/KeySheet';
+import { LaneTable } from '../lanes/LaneTable';
 import { useSelection } from '../selection';
 import { ChainSheet } from './ChainSheet';
 import { RangeSheet } from './RangeSheet';
@@ -13,6 +14,7 @@ export function Sheet() {
   const ready = useSession((s) => s.document !== undefined);
   if (!ready) return null;
   if (selection.kind === 'keys') return <KeySheet />;
+  if (selection.kind === 'lane') return <LaneTable name={selection.lane} />;
   if (selection.kind === 'range') return <RangeSheet stretch={selection} />;
   if (selection.kind === 'treatment' || selection.kind === 'clip') {
     const owner = `${selection.kind}:${selection.id}`;

@@ -23,7 +23,7 @@ export function StrengthDrawing({ treatment, tail }: { treatment: Treatment; tai
     <div className="strength-drawing">
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none" aria-hidden="true">
         <path
-          d={`M8 4${slope(treatment.ramp_in?.shape, [8, 4], [8 + part(head), depth], true)}H${right - part(foot)}${slope(treatment.ramp_out?.shape, [right - part(foot), depth], [right, 4], false)}Z`}
+          d={`M8 4${slope(treatment.ramp_in, [8, 4], [8 + part(head), depth], true)}H${right - part(foot)}${slope(treatment.ramp_out, [right - part(foot), depth], [right, 4], false)}Z`}
           className="depth"
         />
         {tail > 0 &&

@@ -5,11 +5,11 @@ import type { Clock } from '../../time/clock';
 import { useTools } from '../context';
 import { clipsOf, useSelection } from '../selection';
 import { clipSpan } from './clipDrag';
-import { NARROW_PX } from './NarrowClips';
 import { useShown, useShownX } from './shown';
 import { slope } from './slope';
 import { SyncBadge } from './SyncBadge';
 import { useClipDrag } from './useClipDrag';
+import { useSlip } from './useSlip';
 import { Wave } from './Wave';
 
 interface Props {
@@ -22,81 +22,28 @@ interface Props {
 /** Narrower clips are moved from their body's upper part alone; there is no room for handles. */
 const GRIPS_FROM = 60;
 const FADES_FROM = 110;
-const MARGIN_PX = 20;
 
 /** Narrower clips show their wave alone; a label of one letter says nothing. */
 const NAMED_FROM = 44;
 
-/** A strip of paper with the wave in ink; fades cut its corners. */
-export const ClipView = memo(function ClipView(props: Props) {
-  const { start, scale, width } = useShown();
-  const { clip } = props;
-  const left = (clip.start - start) / scale;
-  const w = clip.length / scale;
-  if (w >= NARROW_PX) return <WideClip {...props} />;
-  if (left + w < -MARGIN_PX || left > width + MARGIN_PX) return null;
-  return <NarrowClip {...props} left={left} w={w} />;
-});
-
-/** What is left of a clip that is too narrow to be read: a place that can be taken hold of. */
-function NarrowClip(props: Props & { left: number; w: number }) {
-  const { clip, height, track, left, w } = props;
-  const { clock } = useTools();
-  const { scale } = useShown();
-  const { drag, begin } = useClipDrag(clip, track);
-  const chosen = useSelection((s) => clipsOf(s.selection).includes(clip.id));
-  const ringing = useSession((s) => s.derived?.tails[`${props.path}.treatment`] ?? 0);
-  const shift = drag ? (drag.start - clip.start) / scale : 0;
-  return (
-    <>
-      <div
-        className="clip"
-        role="button"
-        tabIndex={0}
-        aria-pressed={chosen}
-        aria-label={labelOf(clip, clock)}
-        title={clip.name}
-        data-clip={clip.id}
-        data-chosen={chosen || undefined}
-        data-narrow
-        style={{ left: left + shift, width: Math.max(2, w), height }}
-        onKeyDown={(e) => {
-          if (e.key !== 'Enter' || e.shiftKey) return;
-          e.preventDefault();
-          useSelection.getState().select({ kind: 'clip', id: clip.id });
-        }}
-      >
-        <span className="clip-bar" data-grip="clip-move" onPointerDown={begin('move')} />
-      </div>
-      {clip.treatment?.effects?.some((e) => !e.bypass) && (
-        <div
-          className="clip-treatment"
-          style={{ left, width: Math.max(24, w), top: height + 5 }}
-          aria-hidden="true"
-        >
-          <span className="ties" />
-        </div>
-      )}
-      {ringing > 0 && (
-        <Contours left={left + w} width={ringing / scale} top={height + 4} height={26} />
-      )}
-    </>
-  );
-}
-
-function labelOf(clip: Clip, clock: Clock): string {
+/** What a clip is called to those who hear it. */
+export function clipLabel(clip: Clip, clock: Clock): string {
   const end = clock.timecode(clip.start + clip.length);
   return `Clip ${clip.name ?? ''}, ${clock.timecode(clip.start)} to ${end}`;
 }
 
-function WideClip({ clip, path, height, track }: Props) {
+/** A strip of paper with the wave in ink; fades cut its corners. */
+export const ClipView = memo(function ClipView({ clip, path, height, track }: Props) {
   const { clock, media } = useTools();
   const x = useShownX();
   const { start, scale, width } = useShown();
   const select = useSelection((s) => s.select);
   const chosen = useSelection((s) => clipsOf(s.selection).includes(clip.id));
   const tail = useSession((s) => s.derived?.tails[`${path}.treatment`] ?? 0);
-  const { drag, begin } = useClipDrag(clip, track);
+  const { drag: dragged, begin } = useClipDrag(track);
+  const { slip, begin: beginSlip } = useSlip(clip);
+  const drag = dragged?.span;
+  const drawn = drag !== undefined || slip !== undefined;
   const shape = drag ?? clipSpan(clip);
   const left = x(shape.start);
   const right = x(shape.end);
@@ -104,7 +51,8 @@ function WideClip({ clip, path, height, track }: Props) {
 
   // Only the part in view is drawn, with a margin for scrolling.
   // While an edge is dragged the sound inside stays where it is; while all is, it comes along.
-  const inside = drag && drag.end - drag.start === clip.length ? drag.start : clip.start;
+  const moved = drag && drag.end - drag.start === clip.length;
+  const inside = (moved ? drag.start : clip.start) + (slip ?? 0);
   const from = Math.max(shape.start, start - 100 * scale);
   const to = Math.min(shape.end, start + (width + 100) * scale);
   const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
@@ -120,7 +68,7 @@ function WideClip({ clip, path, height, track }: Props) {
       choose();
     }
   };
-  const label = labelOf(clip, clock);
+  const label = clipLabel(clip, clock);
   return (
     <>
       <div
@@ -132,11 +80,13 @@ function WideClip({ clip, path, height, track }: Props) {
         title={clip.name}
         data-clip={clip.id}
         data-chosen={chosen || undefined}
+        data-dragged={drawn || undefined}
         data-off={clip.enabled === false || undefined}
         style={{ left, width: Math.max(2, w), height }}
         onKeyDown={key}
       >
-        {ready && to > from ? (
+        {!ready && <span className="clip-note">sound is being prepared or missing</span>}
+        {drawn && ready && to > from && (
           <div className="clip-wave" style={{ left: (from - shape.start) / scale }}>
             <Wave
               media={clip.media}
@@ -147,19 +97,15 @@ function WideClip({ clip, path, height, track }: Props) {
               gain={gain}
             />
           </div>
-        ) : (
-          <span className="clip-note">{ready ? '' : 'sound is being prepared or missing'}</span>
         )}
         {(head > 1 || foot > 1) && (
           <svg className="clip-fades" width={Math.max(1, w)} height={height} aria-hidden="true">
             {head > 1 && (
-              <path
-                d={`M0 0V${height}${slope(clip.fade_in?.shape, [0, height], [head, 0], true)}Z`}
-              />
+              <path d={`M0 0V${height}${slope(clip.fade_in, [0, height], [head, 0], true)}Z`} />
             )}
             {foot > 1 && (
               <path
-                d={`M${w} 0H${w - foot}${slope(clip.fade_out?.shape, [w - foot, 0], [w, height], false)}Z`}
+                d={`M${w} 0H${w - foot}${slope(clip.fade_out, [w - foot, 0], [w, height], false)}Z`}
               />
             )}
           </svg>
@@ -173,16 +119,28 @@ function WideClip({ clip, path, height, track }: Props) {
           </span>
         )}
         <SyncBadge clip={clip.id} room={w} />
-        <span className="clip-bar" data-grip="clip-move" onPointerDown={begin('move')} />
+        <span className="clip-bar" data-grip="clip-move" onPointerDown={begin(clip, 'move')} />
         {w >= GRIPS_FROM && (
           <>
             <span
               className="grip clip-start"
               data-grip="clip-start"
-              onPointerDown={begin('start')}
+              onPointerDown={begin(clip, 'start')}
             />
-            <span className="grip clip-end" data-grip="clip-end" onPointerDown={begin('end')} />
+            <span
+              className="grip clip-end"
+              data-grip="clip-end"
+              onPointerDown={begin(clip, 'end')}
+            />
           </>
+        )}
+        {chosen && w >= FADES_FROM && (
+          <span
+            className="grip slip"
+            data-grip="slip"
+            title="Slip the sound inside"
+            onPointerDown={beginSlip}
+          />
         )}
         {w >= FADES_FROM && (
           <>
@@ -191,14 +149,14 @@ function WideClip({ clip, path, height, track }: Props) {
               data-grip="fade-in"
               style={{ left: Math.max(12, head) }}
               title="Fade in"
-              onPointerDown={begin('head')}
+              onPointerDown={begin(clip, 'head')}
             />
             <span
               className="grip fade"
               data-grip="fade-out"
               style={{ left: w - Math.max(12, foot) }}
               title="Fade out"
-              onPointerDown={begin('foot')}
+              onPointerDown={begin(clip, 'foot')}
             />
           </>
         )}
@@ -216,7 +174,7 @@ function WideClip({ clip, path, height, track }: Props) {
       {tail > 0 && <Contours left={right} width={tail / scale} top={height + 4} height={26} />}
     </>
   );
-}
+});
 
 /** The ring-out: contour lines that rise as the sound dies away. */
 export function Contours(props: { left: number; width: number; top: number; height: number }) {

@@ -12,10 +12,13 @@ import { ClipView } from './ClipView';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
 import { follow } from './spanDrag';
+import { Magnifier } from './Magnifier';
+import { useMagnified } from './magnified';
 import { TrackHead } from './TrackHead';
 import { TreatmentView } from './TreatmentView';
-import { NarrowClips } from './NarrowClips';
-import { Following, useShownX } from './shown';
+import { ClipPaper, isNarrow, NarrowTreatments } from './ClipPaper';
+import { NarrowHandles } from './NarrowHandles';
+import { Following, useShown, useShownX } from './shown';
 import { useView } from './view';
 
 /** Heights of clips, by the height of their track. */
@@ -97,7 +100,9 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
           <Following>
             <TrackParts track={track} index={index} tall={tall} rows={rows} />
             <DraggedRange track={track.id} />
+            <MagnifiedPart track={track} index={index} />
           </Following>
+          <NarrowHandles clips={track.clips ?? NO_CLIPS} height={tall} top={TOP} track={track.id} />
         </div>
       </section>
       {lanes.map((found) => (
@@ -120,19 +125,24 @@ interface PartsProps {
 const TrackParts = memo(function TrackParts({ track, index, tall, rows }: PartsProps) {
   const clips = track.clips ?? NO_CLIPS;
   const treatments = track.treatments ?? [];
+  const { scale } = useShown();
   return (
     <>
-      <NarrowClips clips={clips} height={tall} top={TOP} />
-      {clips.map((clip, c) => (
-        <div className="clip-place" key={clip.id} style={{ top: TOP }}>
-          <ClipView
-            clip={clip}
-            path={`tracks.${index}.clips.${c}`}
-            height={tall}
-            track={track.id}
-          />
-        </div>
-      ))}
+      <ClipPaper clips={clips} height={tall} top={TOP} />
+      <NarrowTreatments clips={clips} path={`tracks.${index}.clips`} top={TOP + tall} />
+      {clips.map(
+        (clip, c) =>
+          !isNarrow(clip, scale) && (
+            <div className="clip-place" key={clip.id} style={{ top: TOP }}>
+              <ClipView
+                clip={clip}
+                path={`tracks.${index}.clips.${c}`}
+                height={tall}
+                track={track.id}
+              />
+            </div>
+          ),
+      )}
       {!track.folded &&
         treatments.map((t, f) => (
           <TreatmentView
@@ -151,6 +161,15 @@ const TrackParts = memo(function TrackParts({ track, index, tall, rows }: PartsP
     </>
   );
 });
+
+/** The magnifier, over the treatment that it is of. */
+function MagnifiedPart({ track, index }: { track: Track; index: number }) {
+  const id = useMagnified((s) => s.id);
+  const f = (track.treatments ?? []).findIndex((t) => t.id === id);
+  const treatment = track.treatments?.[f];
+  if (!treatment) return null;
+  return <Magnifier track={track} treatment={treatment} path={`tracks.${index}.treatments.${f}`} />;
+}
 
 const NO_CLIPS: Clip[] = [];
 

@@ -1,40 +1,35 @@
-import { memo, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { firstValue, NOTHING, type Treatment } from '../../reel/document';
-import { useSession, type Command } from '../../reel/session';
-import { usePlayer } from '../../player/player';
-import { newId } from '../../ui/ids';
+import { IconZoomIn } from '@tabler/icons-react';
+import { memo, type KeyboardEvent } from 'react';
+import { firstValue, type Treatment } from '../../reel/document';
+import { useSession } from '../../reel/session';
 import { useTools } from '../context';
 import { useSelection } from '../selection';
 import { formatValue } from '../left/values';
 import { Contours } from './ClipView';
-import { useReadout } from './readout';
-import { snap, snapTargets } from './snap';
+import { useMagnified } from './magnified';
 import { slope } from './slope';
-import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
 import { useShown, useShownX } from './shown';
+import { treatmentSpan, useTreatmentDrag } from './useTreatmentDrag';
 
 interface Props {
+  /** Within the magnifier there is none. */
+  magnified?: boolean;
   treatment: Treatment;
   path: string;
   top: number;
   height: number;
 }
 
-const MOVED_PX = 3;
 /** Narrower ones are moved only: their edges come with zooming in. */
 const GRIPS_FROM = 30;
-
-function shapeOf(t: Treatment): Span {
-  return {
-    start: t.start,
-    end: t.start + t.length,
-    head: t.ramp_in?.length ?? 0,
-    foot: t.ramp_out?.length ?? 0,
-  };
-}
+/** Up to this width its handles would touch, and one opens a magnifier instead. */
+const MAGNIFIED_TO = 70;
+/** Narrower ones would show a letter or two. */
+const NAMED_FROM = 56;
 
 /** A treatment to scale, hanging below the clips: the deeper, the more treated. */
-export const TreatmentView = memo(function TreatmentView({ treatment, path, top, height }: Props) {
+export const TreatmentView = memo(function TreatmentView(props: Props) {
+  const { treatment, path, top, height, magnified } = props;
   const { clock, effects } = useTools();
   const x = useShownX();
   const { scale, width } = useShown();
@@ -44,9 +39,8 @@ export const TreatmentView = memo(function TreatmentView({ treatment, path, top,
   );
   const edit = useSession((s) => s.edit);
   const tail = useSession((s) => s.derived?.tails[path] ?? 0);
-  const show = useReadout((s) => s.show);
-  const [drag, setDrag] = useState<Span | undefined>();
-  const shape = drag ?? shapeOf(treatment);
+  const { drag, row, begin } = useTreatmentDrag(treatment, height, scale);
+  const shape = drag ?? treatmentSpan(treatment);
   const left = x(shape.start);
   const right = x(shape.end);
   if (right + tail / scale < -20 || left > width + 20) return null;
@@ -57,67 +51,9 @@ export const TreatmentView = memo(function TreatmentView({ treatment, path, top,
   const depth = 6 + ((height - 6) * strength) / 100;
   const head = Math.min(w, shape.head / scale);
   const foot = Math.min(w, shape.foot / scale);
-  const outline = `M0 0${slope(treatment.ramp_in?.shape, [0, 0], [head, depth], true)}H${w - foot}${slope(treatment.ramp_out?.shape, [w - foot, depth], [w, 0], false)}`;
+  const outline = `M0 0${slope(treatment.ramp_in, [0, 0], [head, depth], true)}H${w - foot}${slope(treatment.ramp_out, [w - foot, depth], [w, 0], false)}`;
   const live = (treatment.effects ?? []).filter((e) => !e.bypass);
   const kind = live[0]?.kind ?? 'none';
-
-  const begin = (part: SpanPart) => (e: PointerEvent<Element>) => {
-    if (e.button !== 0) return;
-    e.preventDefault();
-    e.stopPropagation();
-    choose();
-    const document = useSession.getState().document ?? NOTHING;
-    const origin = shapeOf(treatment);
-    const startX = e.clientX;
-    const targets = snapTargets(document, clock, usePlayer.getState().position, treatment.id);
-    const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
-    let latest: Span | undefined;
-    const move = (m: globalThis.PointerEvent) => {
-      const dx = m.clientX - startX;
-      if (!latest && Math.abs(dx) < MOVED_PX) return;
-      const moved = dragged(part, origin, dx * scale, frame, (s) =>
-        snap(s, targets, clock, scale, m.altKey),
-      );
-      latest = fitted(moved.shape);
-      setDrag(latest);
-      show({ sample: moved.at, to: moved.to, text: readoutOf(part, latest, clock, 'ramp') });
-    };
-    follow(e, move, () => {
-      show(undefined);
-      if (latest && part === 'move' && (e.ctrlKey || e.metaKey)) {
-        // Dragged with Ctrl, it stays and a copy goes.
-        const id = newId('f');
-        const start = { frame: clock.frameOfSample(latest.start) };
-        void edit({ kind: 'copy_treatment', id: treatment.id, copies: [{ id, start }] }).then(
-          (done) => {
-            setDrag(undefined);
-            if (done) select({ kind: 'treatment', id });
-          },
-        );
-        return;
-      }
-      const command = latest && commandFor(part, origin, latest);
-      if (command) void edit(command).then(() => setDrag(undefined));
-      else setDrag(undefined);
-    });
-  };
-
-  const commandFor = (part: SpanPart, from: Span, to: Span): Command | undefined => {
-    const base = { kind: 'set_treatment', id: treatment.id };
-    const frame = (sample: number) => ({ frame: clock.frameOfSample(sample) });
-    const frames = (a: number, b: number) => ({
-      frames: clock.frameOfSample(b) - clock.frameOfSample(a),
-    });
-    if (part === 'move' && to.start !== from.start) return { ...base, start: frame(to.start) };
-    if (part === 'start' && to.start !== from.start)
-      return { ...base, start: frame(to.start), end: { sample: from.end } };
-    if (part === 'end' && to.end !== from.end) return { ...base, end: frame(to.end) };
-    if (part === 'head' && to.head !== from.head)
-      return { ...base, ramp_in: frames(to.start, to.start + to.head) };
-    if (part === 'foot' && to.foot !== from.foot)
-      return { ...base, ramp_out: frames(to.end - to.foot, to.end) };
-    return undefined;
-  };
 
   const key = (e: KeyboardEvent) => {
     if (e.key === 'Enter') choose();
@@ -155,7 +91,7 @@ export const TreatmentView = memo(function TreatmentView({ treatment, path, top,
         data-treatment={treatment.id}
         data-chosen={chosen || undefined}
         data-off={treatment.bypass || live.length === 0 || undefined}
-        style={{ left, width: w, top, height }}
+        style={{ left, width: w, top: top + row, height }}
         onPointerDown={begin('move')}
         onFocus={choose}
         onKeyDown={key}
@@ -166,12 +102,12 @@ export const TreatmentView = memo(function TreatmentView({ treatment, path, top,
             d={`${outline}Z`}
             fill={`url(#depth-${Math.round(strength / 25)})`}
           />
-          {w >= GRIPS_FROM && (
+          {w > NAMED_FROM && (
             <path className="hatch" d={`${outline}Z`} fill={`url(#hatch-${kind})`} />
           )}
           <path className="edge" d={outline} />
         </svg>
-        {w > 30 && (
+        {w > NAMED_FROM && (
           <span className="name treatment-name" style={{ left: Math.max(head + 6, 8 - left) }}>
             {title}
           </span>
@@ -189,7 +125,20 @@ export const TreatmentView = memo(function TreatmentView({ treatment, path, top,
             <span className="grip end" data-grip="end" onPointerDown={begin('end')} />
           </>
         )}
-        {chosen && w > 70 && (
+        {chosen && !magnified && w <= MAGNIFIED_TO && (
+          <button
+            type="button"
+            className="loupe"
+            aria-label={`Magnify the cuts of ${title}`}
+            title="Magnify: its edges are too near to take hold of"
+            style={{ left: w / 2 }}
+            onPointerDown={(e) => e.stopPropagation()}
+            onClick={() => useMagnified.setState({ id: treatment.id, edge: 'start' })}
+          >
+            <IconZoomIn size={15} aria-hidden="true" />
+          </button>
+        )}
+        {chosen && w > MAGNIFIED_TO && (
           <>
             <span
               className="grip ramp"
@@ -210,15 +159,3 @@ export const TreatmentView = memo(function TreatmentView({ treatment, path, top,
     </>
   );
 });
-
-/** Ramps no longer than their treatment, as the server will shorten them. */
-function fitted(s: Span): Span {
-  const length = s.end - s.start;
-  const both = s.head + s.foot;
-  if (both <= length) return s;
-  return {
-    ...s,
-    head: Math.floor((s.head * length) / both),
-    foot: Math.floor((s.foot * length) / both),
-  };
-}

@@ -10,31 +10,44 @@ import {
   useContext,
   useEffect,
   useLayoutEffect,
+  useMemo,
   useRef,
   useState,
   type ReactNode,
 } from 'react';
 import { useView } from './view';
 
-interface Shown {
+/** A first sample and samples a pixel. */
+export interface Laid {
   start: number;
   scale: number;
+}
+
+interface Shown extends Laid {
   width: number;
 }
 
 const ShownContext = createContext<Shown | undefined>(undefined);
 
 /** So much longer than laying out takes is waited before it is done again. */
-const REST = 3;
-const LONGEST_REST_MS = 400;
+const REST = 4;
+const LONGEST_REST_MS = 600;
 
 export function ShownView({ children }: { children: ReactNode }) {
   const [shown, setShown] = useState<Shown>(now);
   const timing = useRef({ began: 0, done: 0, cost: 0 });
   useLayoutEffect(() => {
-    const t = timing.current;
-    t.done = performance.now();
-    if (t.began) t.cost = t.done - t.began;
+    // Until the browser has drawn it, too: that is the greater part.
+    const drawn = () => {
+      const t = timing.current;
+      t.done = performance.now();
+      if (t.began) t.cost = t.done - t.began;
+    };
+    timing.current.done = Infinity;
+    const frame = requestAnimationFrame(() => setTimeout(drawn));
+    return () => {
+      cancelAnimationFrame(frame);
+    };
   }, [shown]);
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
@@ -47,7 +60,8 @@ export function ShownView({ children }: { children: ReactNode }) {
       if (timer !== undefined) return;
       const { done, cost } = timing.current;
       const rest = Math.min(LONGEST_REST_MS, REST * cost);
-      timer = setTimeout(lay, Math.max(0, done + rest - performance.now()));
+      const since = Math.min(done, performance.now());
+      timer = setTimeout(lay, Math.max(0, since + rest - performance.now()));
     };
     moved();
     const stop = useView.subscribe(moved);
@@ -56,6 +70,13 @@ export function ShownView({ children }: { children: ReactNode }) {
       clearTimeout(timer);
     };
   }, []);
+  return <ShownContext value={shown}>{children}</ShownContext>;
+}
+
+/** Another stretch for what is within: a part that is drawn larger. */
+export function ShownAt(props: Shown & { children: ReactNode }) {
+  const { start, scale, width, children } = props;
+  const shown = useMemo(() => ({ start, scale, width }), [start, scale, width]);
   return <ShownContext value={shown}>{children}</ShownContext>;
 }
 
@@ -76,23 +97,29 @@ export function useShownX(): (sample: number) => number {
   return (sample) => (sample - start) / scale;
 }
 
-/** What is laid out for the shown stretch, moved to where the view has gone since. */
-export function Following({ children }: { children: ReactNode }) {
+interface FollowingProps {
+  /** What it is laid out for, if not for the stretch shown. */
+  laid?: Laid;
+  children: ReactNode;
+}
+
+/** What has been laid out once, moved to where the view has gone since. */
+export function Following({ laid, children }: FollowingProps) {
   const box = useRef<HTMLDivElement>(null);
   const shown = useShown();
+  const { start: from, scale: by } = laid ?? shown;
   useLayoutEffect(() => {
     const place = () => {
       const { start, scale } = useView.getState();
-      const same = start === shown.start && scale === shown.scale;
-      const by = (shown.start - start) / scale;
+      const same = start === from && scale === by;
       if (box.current)
         box.current.style.transform = same
           ? ''
-          : `translateX(${by}px) scaleX(${shown.scale / scale})`;
+          : `translateX(${(from - start) / scale}px) scaleX(${by / scale})`;
     };
     place();
     return useView.subscribe(place);
-  }, [shown]);
+  }, [from, by]);
   return (
     <div className="following" ref={box}>
       {children}

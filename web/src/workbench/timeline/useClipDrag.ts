@@ -1,10 +1,12 @@
 /** A clip's drags: moved, trimmed, faded; also onto another track. */
 import { useState, type PointerEvent } from 'react';
+import { create } from 'zustand';
 import { NOTHING, type Clip } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { usePlayer } from '../../player/player';
 import { useTools } from '../context';
 import { clipsOf, useSelection, withClip } from '../selection';
+import { offerToBring } from './bringAlong';
 import { clipSpan, commandOf } from './clipDrag';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
@@ -13,10 +15,20 @@ import { useView } from './view';
 
 const MOVED_PX = 4;
 
-export function useClipDrag(clip: Clip, track: string) {
+/** The clip that is being dragged, and where it would lie. */
+interface Dragged {
+  id: string;
+  span: Span;
+}
+
+/** The clip that is being dragged; it draws itself. */
+export const useDragged = create<{ clip: string | undefined }>()(() => ({ clip: undefined }));
+
+/** Drags of the clips of a track, one at a time. */
+export function useClipDrag(track: string) {
   const { clock, player } = useTools();
-  const [drag, setDrag] = useState<Span | undefined>();
-  const begin = (part: SpanPart) => (e: PointerEvent<Element>) => {
+  const [drag, setDrag] = useState<Dragged | undefined>();
+  const begin = (clip: Clip, part: SpanPart) => (e: PointerEvent<Element>) => {
     if (e.button !== 0) return;
     e.preventDefault();
     e.stopPropagation();
@@ -42,7 +54,8 @@ export function useClipDrag(clip: Clip, track: string) {
       );
       latest = moved.shape;
       onTrack = part === 'move' ? trackAt(m, track) : undefined;
-      setDrag(latest);
+      setDrag({ id: clip.id, span: latest });
+      useDragged.setState({ clip: clip.id });
       const name = document.tracks?.find((t) => t.id === onTrack)?.name;
       const text = readoutOf(part, latest, clock, 'fade');
       show({ sample: moved.at, to: moved.to, text: name ? `${text} · to ${name}` : text });
@@ -62,8 +75,16 @@ export function useClipDrag(clip: Clip, track: string) {
       if (!chosen) choose();
       const ids = chosen ? clipsOf(selection) : [clip.id];
       const command = commandOf(part, clip, ids, latest, onTrack);
-      if (command) void edit(command).then(() => setDrag(undefined));
-      else setDrag(undefined);
+      const done = () => {
+        setDrag(undefined);
+        useDragged.setState({ clip: undefined });
+      };
+      if (command)
+        void edit(command).then((accepted) => {
+          done();
+          if (accepted && part === 'move') offerToBring(document, ids, clock);
+        });
+      else done();
     };
     follow(e, move, up);
   };

@@ -8,11 +8,9 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from bathyphon.core.edits.commands.clips import (
     CopyClips,
-    CopyFades,
     JoinClips,
     MoveClips,
     RemoveClips,
-    SetFade,
     SlipClip,
     SplitClips,
     TrimClip,
@@ -26,6 +24,7 @@ from bathyphon.core.edits.commands.effects import (
     RemoveEffect,
     SetEffect,
 )
+from bathyphon.core.edits.commands.fades import CopyFades, SetCrossfade, SetFade
 from bathyphon.core.edits.commands.keyframes import (
     MoveKeyframes,
     PutKeyframes,
@@ -63,6 +62,7 @@ from bathyphon.core.edits.commands.tracks import (
 )
 from bathyphon.core.edits.commands.treatments import (
     AddTreatment,
+    BringAlong,
     CopyTreatment,
     OrderTreatment,
     RemoveTreatment,
@@ -98,6 +98,7 @@ Command = (
     | TrimClip
     | SetFade
     | CopyFades
+    | SetCrossfade
     | SlipClip
     | SplitClips
     | JoinClips
@@ -119,6 +120,7 @@ Command = (
     | SetMix
     | MoveTrack
     | CopyTreatment
+    | BringAlong
     | StretchToCut
     | OrderTreatment
     | PutKeyframes

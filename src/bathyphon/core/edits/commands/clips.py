@@ -19,7 +19,7 @@ from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path, track_path
 from bathyphon.core.edits.patch import Patch, apply_patch, pointer
 from bathyphon.core.edits.shifts import fitted_fades, moved_with_gap, rebased
-from bathyphon.core.edits.spans import Moment, RampLength, foot_length, head_length, resized
+from bathyphon.core.edits.spans import Moment, resized
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
 
@@ -102,65 +102,6 @@ class TrimClip(EditCommand):
 
     def title(self, document: Document) -> str:
         return f"trim {name_of(document, clip_path(document, self.id))}"
-
-
-class SetFade(EditCommand):
-    """Set a clip's fade, in frames or samples; from then on it follows no overlap."""
-
-    kind: Literal["set_fade"]
-    id: str
-    edge: Literal["in", "out"]
-    fade: RampLength
-
-    def patch(self, document: Document, clock: Clock) -> Patch:
-        path = clip_path(document, self.id)
-        clip = at(document, path)
-        key, other = ("fade_in", "fade_out") if self.edge == "in" else ("fade_out", "fade_in")
-        old = clip.get(key, {})
-        start, end = clip["start"], clip["start"] + clip["length"]
-        if self.edge == "in":
-            length = head_length(start, old.get("length", 0), start, self.fade, clock)
-        else:
-            length = foot_length(end, old.get("length", 0), end, self.fade, clock)
-        room = clip["length"] - clip.get(other, {}).get("length", 0)
-        changed = {**_without(old, "auto"), "length": min(length, room)}
-        if self.fade.shape:
-            changed["shape"] = self.fade.shape
-        return set_values(document, path, {key: changed})
-
-    def title(self, document: Document) -> str:
-        return f"fade {self.edge} {name_of(document, clip_path(document, self.id))}"
-
-
-class CopyFades(EditCommand):
-    """Give clips the fades of another, in frames; where there is less room they are shorter."""
-
-    kind: Literal["copy_fades"]
-    id: str
-    to: Ids
-
-    def patch(self, document: Document, clock: Clock) -> Patch:
-        source = at(document, clip_path(document, self.id))
-        end = source["start"] + source["length"]
-        head, foot = source.get("fade_in", {}), source.get("fade_out", {})
-        patch: Patch = []
-        for id in self.to:
-            path = clip_path(document, id)
-            clip = at(document, path)
-            start, stop = clip["start"], clip["start"] + clip["length"]
-            into = head_length(source["start"], head.get("length", 0), start, None, clock)
-            out = foot_length(end, foot.get("length", 0), stop, None, clock)
-            into = min(into, clip["length"])
-            fades = {
-                "fade_in": {**_without(head, "auto"), "length": into},
-                "fade_out": {**_without(foot, "auto"), "length": min(out, clip["length"] - into)},
-            }
-            patch += set_values(document, path, fades)
-        return patch
-
-    def title(self, document: Document) -> str:
-        name = name_of(document, clip_path(document, self.id))
-        return f"give {_clips(document, self.to)} the fades of {name}"
 
 
 class SlipClip(EditCommand):

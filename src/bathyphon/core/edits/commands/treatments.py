@@ -13,6 +13,7 @@ from bathyphon.core.edits.commands.base import (
     append_to,
     given_values,
     name_of,
+    names_of,
     set_values,
     words_of,
 )
@@ -135,6 +136,40 @@ class CopyTreatment(EditCommand):
         name = name_of(document, treatment_path(document, self.id))
         count = len(self.copies)
         return f"copy {name}" if count == 1 else f"copy {name} to {count} places"
+
+
+class BringAlong(EditCommand):
+    """Move treatments by frames or samples, keeping them in frames; or to another track."""
+
+    kind: Literal["bring_along"]
+    ids: list[str] = Field(min_length=1, max_length=1000)
+    frames: int | None = None
+    samples: int | None = None
+    track: str | None = None
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        patch: Patch = []
+        for id in self.ids:
+            path = treatment_path(document, id)
+            old = at(document, path)
+            start = clock.move_by_frames(old["start"], self.frames or 0) + (self.samples or 0)
+            if start < 0:
+                raise Refused("a treatment cannot begin before the reel does", "frames")
+            moved = resized(old, start, None, None, None, clock)
+            step = set_values(document, path, moved)
+            if self.track is not None and track_path(document, self.track) != path[:2]:
+                there = track_path(document, self.track)
+                step = [
+                    {"op": "remove", "path": pointer(*path)},
+                    *append_to(document, there, "treatments", {**old, **moved}),
+                ]
+            document, _ = apply_patch(document, step)
+            patch += step
+        return patch
+
+    def title(self, document: Document) -> str:
+        paths = [treatment_path(document, id) for id in self.ids]
+        return f"bring {names_of(document, paths, 'treatments')} along"
 
 
 class StretchToCut(EditCommand):

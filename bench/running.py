@@ -1,0 +1,52 @@
+"""The demo, running and open in a browser, for the benches of the interface."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+ROOT = Path(__file__).parents[1]
+FLAGS = [
+    "--no-sandbox",
+    "--autoplay-policy=no-user-gesture-required",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--enable-precise-memory-info",
+    "--js-flags=--expose-gc",
+]
+
+
+@contextmanager
+def demo(*, say: bool = False) -> Iterator[tuple[Page, str]]:
+    """Start the demo and a browser; gives the page and the link that signs in.
+
+    Parameters
+    ----------
+    say
+        Print what the demo says of its start.
+    """
+    process = subprocess.Popen(["./bathyphon", "demo"], cwd=ROOT, stdout=subprocess.PIPE, text=True)
+    try:
+        text = ""
+        for line in process.stdout or ():
+            text += line
+            if say and "answers" in line:
+                print(line.strip())
+            if "signs in once" in line:
+                break
+        link = re.search(r"http://\S+", text)
+        assert link
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            yield browser.new_page(viewport={"width": 1280, "height": 800}), link[0]
+            browser.close()
+    finally:
+        process.terminate()
+        process.wait(timeout=20)

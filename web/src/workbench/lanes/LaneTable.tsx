@@ -1,0 +1,142 @@
+import { ActionIcon, Button, NativeSelect } from '@mantine/core';
+import { IconTrash } from '@tabler/icons-react';
+import { useState } from 'react';
+import { usePlayer } from '../../player/player';
+import type { Keyframe } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { readMoment } from '../../time/moment';
+import { useWorkbench } from '../context';
+import { TextField } from '../left/TextField';
+import { formatValue, readValue } from '../left/values';
+import { useSelection } from '../selection';
+import { laneOf, type Lane } from './lanes';
+
+const WAYS = ['hold', 'linear', 'smooth', 'bend'];
+/** Rows at first; more on request, so that a recorded lane of thousands opens at once. */
+const ROWS = 100;
+
+/** The keyframes of a lane as a table: all that can be done by dragging can be typed here. */
+export function LaneTable({ name }: { name: string }) {
+  const { document, effects } = useWorkbench();
+  const edit = useSession((s) => s.edit);
+  const select = useSelection((s) => s.select);
+  const [rows, setRows] = useState(ROWS);
+  const lane = laneOf(document, effects, name);
+  if (!lane) return <p className="pad quiet">This lane is no longer there.</p>;
+  const { points } = lane;
+  return (
+    <div className="sheet">
+      <div className="sheet-head">
+        <h2 className="sheet-title">
+          <span>{lane.label}</span>
+          <span className="quiet small">of {lane.of}</span>
+        </h2>
+      </div>
+      <div className="sheet-body key-sheet">
+        {points.length === 0 ? (
+          <p className="quiet">No keyframes yet. K puts one at the playhead.</p>
+        ) : (
+          <table className="lane-table">
+            <thead>
+              <tr>
+                <th scope="col">At</th>
+                <th scope="col">Value</th>
+                <th scope="col">Goes on</th>
+                <th scope="col">
+                  <span className="hidden-text">Remove</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {points.slice(0, rows).map((point, i) => (
+                <Row key={point.at} lane={lane} point={point} number={i + 1} />
+              ))}
+            </tbody>
+          </table>
+        )}
+        {points.length > rows && (
+          <Button size="compact-xs" variant="subtle" onClick={() => setRows(rows + 10 * ROWS)}>
+            {points.length - rows} more
+          </Button>
+        )}
+      </div>
+      <div className="sheet-foot">
+        <Button
+          size="compact-sm"
+          variant="subtle"
+          onClick={() => {
+            const moment = { sample: Math.round(usePlayer.getState().position) };
+            void edit({ kind: 'put_keyframes', keys: [{ lane: name, moment }] });
+          }}
+        >
+          Keyframe at the playhead
+        </Button>
+        <Button
+          size="compact-sm"
+          variant="subtle"
+          disabled={points.length === 0}
+          onClick={() =>
+            select({ kind: 'keys', keys: points.map((p) => ({ lane: name, at: p.at })) })
+          }
+        >
+          Select all
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+function Row({ lane, point, number }: { lane: Lane; point: Keyframe; number: number }) {
+  const { clock, player } = useWorkbench();
+  const edit = useSession((s) => s.edit);
+  const keys = [{ lane: lane.name, at: point.at }];
+  const place = lane.origin + point.at;
+  return (
+    <tr>
+      <td>
+        <TextField
+          label={`Moment of keyframe ${number}`}
+          value={clock.timecode(Math.max(0, place))}
+          placeholder="timecode"
+          save={(text) => {
+            const to = readMoment(clock, text, place);
+            if (to === undefined) return;
+            player.seek(to);
+            void edit({ kind: 'set_keyframes', keys, moment: { sample: to } });
+          }}
+        />
+      </td>
+      <td>
+        <TextField
+          label={`Value of keyframe ${number}`}
+          value={formatValue(lane.parameter, point.value)}
+          placeholder=""
+          save={(text) => {
+            const value = readValue({ ...lane.parameter, low: lane.lowest }, text);
+            if (value !== undefined) void edit({ kind: 'set_keyframes', keys, value });
+          }}
+        />
+      </td>
+      <td>
+        <NativeSelect
+          size="xs"
+          aria-label={`How keyframe ${number} goes on`}
+          value={point.ease ?? 'linear'}
+          data={WAYS}
+          onChange={(e) => void edit({ kind: 'set_keyframes', keys, ease: e.currentTarget.value })}
+        />
+      </td>
+      <td>
+        <ActionIcon
+          size={24}
+          variant="subtle"
+          color="gray"
+          aria-label={`Remove keyframe ${number}`}
+          onClick={() => void edit({ kind: 'remove_keyframes', keys })}
+        >
+          <IconTrash size={14} />
+        </ActionIcon>
+      </td>
+    </tr>
+  );
+}

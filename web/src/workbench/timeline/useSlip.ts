@@ -1,0 +1,53 @@
+/** Moving the sound inside a clip, by its lower grip. */
+import { useState, type PointerEvent } from 'react';
+import type { Clip } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { useTools } from '../context';
+import { useReadout } from './readout';
+import { follow } from './spanDrag';
+import { useView } from './view';
+import { useDragged } from './useClipDrag';
+
+/** @returns Samples by which the sound would lie later, and what begins a drag. */
+export function useSlip(clip: Clip) {
+  const { clock } = useTools();
+  const [slip, setSlip] = useState<number | undefined>();
+  const begin = (e: PointerEvent<Element>) => {
+    if (e.button !== 0) return;
+    e.preventDefault();
+    e.stopPropagation();
+    const { scale } = useView.getState();
+    const { show } = useReadout.getState();
+    const frame = clock.sampleRate / clock.framesPerSecond;
+    const inside = clip.source_start ?? 0;
+    const from = e.clientX;
+    let by = 0;
+    const move = (m: globalThis.PointerEvent) => {
+      const wanted = (m.clientX - from) * scale;
+      // In frames, unless a modifier is held; never before the sound's own beginning.
+      const stepped = m.altKey
+        ? Math.round(wanted)
+        : Math.round(Math.round(wanted / frame) * frame);
+      by = Math.min(inside, stepped);
+      setSlip(by);
+      useDragged.setState({ clip: clip.id });
+      const ms = Math.round((1000 * by) / clock.sampleRate);
+      const text = `sound ${Math.round(by / frame)} f (${ms} ms) ${by < 0 ? 'earlier' : 'later'}`;
+      show({ sample: clip.start, to: '', text });
+    };
+    follow(e, move, () => {
+      show(undefined);
+      const done = () => {
+        setSlip(undefined);
+        useDragged.setState({ clip: undefined });
+      };
+      if (by === 0) done();
+      else
+        void useSession
+          .getState()
+          .edit({ kind: 'slip_clip', id: clip.id, samples: -by })
+          .then(done);
+    });
+  };
+  return { slip, begin };
+}

@@ -1,0 +1,155 @@
+/** A treatment's drags: moved, stretched, its ramps, copied with Ctrl, and up or down in order. */
+import { useState, type PointerEvent } from 'react';
+import { usePlayer } from '../../player/player';
+import { NOTHING, trackOf, type ReelDocument, type Treatment } from '../../reel/document';
+import { useSession, type Command } from '../../reel/session';
+import type { Clock } from '../../time/clock';
+import { newId } from '../../ui/ids';
+import { useTools } from '../context';
+import { useSelection } from '../selection';
+import { useReadout } from './readout';
+import { snap, snapTargets } from './snap';
+import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
+
+const MOVED_PX = 3;
+/** So far up or down, and no farther along, a drag changes the order of processing. */
+const ROW_PX = 26;
+const ALONG_PX = 16;
+
+export function treatmentSpan(t: Treatment): Span {
+  return {
+    start: t.start,
+    end: t.start + t.length,
+    head: t.ramp_in?.length ?? 0,
+    foot: t.ramp_out?.length ?? 0,
+  };
+}
+
+/**
+ * @param height Pixels of a row.
+ * @param scale Samples a pixel.
+ * @returns Its span and its shift in pixels down while it is dragged, and what begins a drag.
+ */
+export function useTreatmentDrag(treatment: Treatment, height: number, scale: number) {
+  const { clock } = useTools();
+  const [drag, setDrag] = useState<Span | undefined>();
+  const [row, setRow] = useState(0);
+  const begin = (part: SpanPart) => (e: PointerEvent<Element>) => {
+    if (e.button !== 0) return;
+    e.preventDefault();
+    e.stopPropagation();
+    const { select } = useSelection.getState();
+    const { edit } = useSession.getState();
+    const { show } = useReadout.getState();
+    select({ kind: 'treatment', id: treatment.id });
+    const document = useSession.getState().document ?? NOTHING;
+    const origin = treatmentSpan(treatment);
+    const from = { x: e.clientX, y: e.clientY };
+    const targets = snapTargets(document, clock, usePlayer.getState().position, treatment.id);
+    const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
+    let latest: Span | undefined;
+    let place: Place | undefined;
+    const move = (m: globalThis.PointerEvent) => {
+      const dx = m.clientX - from.x;
+      const dy = m.clientY - from.y;
+      place =
+        part === 'move' && Math.abs(dy) > ROW_PX && Math.abs(dx) < ALONG_PX
+          ? placeAfter(document, treatment, Math.round(dy / height) || Math.sign(dy))
+          : undefined;
+      setRow(place ? dy : 0);
+      if (place) {
+        latest = undefined;
+        setDrag(undefined);
+        show({ sample: origin.start, to: '', text: place.text });
+        return;
+      }
+      if (!latest && Math.abs(dx) < MOVED_PX) return;
+      const moved = dragged(part, origin, dx * scale, frame, (s) =>
+        snap(s, targets, clock, scale, m.altKey),
+      );
+      latest = fitted(moved.shape);
+      setDrag(latest);
+      show({ sample: moved.at, to: moved.to, text: readoutOf(part, latest, clock, 'ramp') });
+    };
+    follow(e, move, () => {
+      show(undefined);
+      setRow(0);
+      if (place) {
+        void edit({ kind: 'order_treatment', id: treatment.id, index: place.index });
+        return;
+      }
+      if (latest && part === 'move' && (e.ctrlKey || e.metaKey)) {
+        // Dragged with Ctrl, it stays and a copy goes.
+        const id = newId('f');
+        const start = { frame: clock.frameOfSample(latest.start) };
+        void edit({ kind: 'copy_treatment', id: treatment.id, copies: [{ id, start }] }).then(
+          (done) => {
+            setDrag(undefined);
+            if (done) select({ kind: 'treatment', id });
+          },
+        );
+        return;
+      }
+      const command = latest && commandFor(part, treatment.id, origin, latest, clock);
+      if (command) void edit(command).then(() => setDrag(undefined));
+      else setDrag(undefined);
+    });
+  };
+  return { drag, row, begin };
+}
+
+interface Place {
+  index: number;
+  text: string;
+}
+
+/** Where a treatment comes in its track's order when it is moved by rows; nothing if nowhere. */
+function placeAfter(document: ReelDocument, own: Treatment, rows: number): Place | undefined {
+  const all = trackOf(document, 'treatments', own.id)?.treatments ?? [];
+  const over = all.filter(
+    (t) => t.start < own.start + own.length && own.start < t.start + t.length,
+  );
+  const mine = over.findIndex((t) => t.id === own.id);
+  const other = over[Math.max(0, Math.min(over.length - 1, mine + rows))];
+  if (!other || other.id === own.id) return undefined;
+  const name = other.name || 'the other treatment';
+  return {
+    index: all.indexOf(other),
+    text: rows < 0 ? `processed before ${name}` : `processed after ${name}`,
+  };
+}
+
+function commandFor(
+  part: SpanPart,
+  id: string,
+  from: Span,
+  to: Span,
+  clock: Clock,
+): Command | undefined {
+  const base = { kind: 'set_treatment', id };
+  const frame = (sample: number) => ({ frame: clock.frameOfSample(sample) });
+  const frames = (a: number, b: number) => ({
+    frames: clock.frameOfSample(b) - clock.frameOfSample(a),
+  });
+  if (part === 'move' && to.start !== from.start) return { ...base, start: frame(to.start) };
+  if (part === 'start' && to.start !== from.start)
+    return { ...base, start: frame(to.start), end: { sample: from.end } };
+  if (part === 'end' && to.end !== from.end) return { ...base, end: frame(to.end) };
+  if (part === 'head' && to.head !== from.head)
+    return { ...base, ramp_in: frames(to.start, to.start + to.head) };
+  if (part === 'foot' && to.foot !== from.foot)
+    return { ...base, ramp_out: frames(to.end - to.foot, to.end) };
+  return undefined;
+}
+
+/** Ramps no longer than their treatment, as the server will shorten them. */
+function fitted(s: Span): Span {
+  const length = s.end - s.start;
+  const both = s.head + s.foot;
+  if (both <= length) return s;
+  return {
+    ...s,
+    head: Math.floor((s.head * length) / both),
+    foot: Math.floor((s.foot * length) / both),
+  };
+}

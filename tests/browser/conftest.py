@@ -184,6 +184,10 @@ class Made:
     def document(self) -> Any:
         return self.api.get(f"/api/reels/{self.id}")["document"]
 
+    def edit(self, **command: Any) -> None:
+        """Edit as another window would."""
+        self.api.edit(self.id, **command)
+
     def render(self, folder: Path, *options: str) -> np.ndarray:
         """What ``bathyphon render`` makes of the reel as it is now, shape (2, n)."""
         document = self.document

@@ -84,6 +84,14 @@ COMMANDS = st.one_of(
             "close_gap": st.booleans(),
         }
     ),
+    st.fixed_dictionaries(
+        {
+            "kind": st.just("set_crossfade"),
+            "id": IDS,
+            "edge": st.sampled_from(["in", "out"]),
+            "law": st.sampled_from(["auto", "equal_gain", "equal_power"]),
+        }
+    ),
 )
 
 
@@ -305,7 +313,9 @@ def test_clips_are_given_the_fades_of_another_in_frames():
     assert_all_is_undone_and_redone(doc, [{"kind": "copy_fades", "id": "c0", "to": ["c1"]}])
 
 
-@pytest.mark.parametrize(("law", "shape"), [("equal_gain", "linear"), ("equal_power", "equal_power")])
+@pytest.mark.parametrize(
+    ("law", "shape"), [("equal_gain", "linear"), ("equal_power", "equal_power")]
+)
 def test_the_law_of_a_crossfade_can_be_chosen_and_goes_on_following(law, shape):
     for other in (False, True):
         doc = overlapping(other)

@@ -154,6 +154,19 @@ def test_an_effect_is_drawn_at_a_moment_and_as_it_is_turned(api, reel):
     assert api.post(path, {**wanted, "effect": "gone"}).status_code == 422
 
 
+def test_what_is_effective_of_a_lane_is_between_neutral_and_target(api, reel):
+    path = f"/api/reels/{reel.pk}/effective"
+    wanted = {"lane": "treatment:f1/e0/high_cut_hz", "start": 0, "end": 4 * RATE, "places": 400}
+    values = api.post(path, wanted).json()["values"]
+    assert max(values) == pytest.approx(20000)
+    assert values[0] > 10 * min(values)
+    strength = api.post(path, {**wanted, "lane": "treatment:f1/strength"}).json()["values"]
+    assert (min(strength), max(strength)) == (0, 100)
+    assert api.post(path, {**wanted, "lane": "track:t1/pan"}).json()["values"] is None
+    assert api.post(path, {**wanted, "lane": "treatment:f1/gone/x"}).status_code == 422
+    assert api.post(path, {**wanted, "end": 0}).status_code == 422
+
+
 @pytest.mark.parametrize("owner", ["treatment:f1", "clip:c1", "track:t1", "mix"])
 def test_treated_and_untreated_levels_are_those_of_the_sound(api, reel, owner):
     api.edit(reel, 0, kind="set_effect", owner="treatment:f1", id="e0", params={"level_db": -96})

@@ -62,9 +62,9 @@ async def _samples(user: AbstractBaseUser, id: UUID, page: int) -> HttpResponse:
     if media is None or not media.sound_ready:
         raise Http404
     sound = await sync_to_async(ConformedFile)(media.sound_path)
-    both = sound.read(page * PAGE, min((page + 1) * PAGE, sound.samples))
-    if both.shape[1] == 0:
+    if page * PAGE >= sound.samples:
         raise Http404
+    both = sound.read(page * PAGE, min((page + 1) * PAGE, sound.samples))
     mean = np.clip(np.rint((both[0] + both[1]) * 16383.5), -32768, 32767).astype("<i2")
     response = HttpResponse(mean.tobytes(), content_type="application/octet-stream")
     response["Cache-Control"] = "private, max-age=3600"

@@ -114,14 +114,14 @@ export function KeySheet() {
               help="Left: arrives early. Right: arrives late."
               low={-1}
               value={first.point.bend ?? 0}
-              save={(bend) => void edits.set({ bend })}
+              save={(bend) => edits.set({ bend })}
             />
             <Handle
               label="Softness"
               help="How soft both ends are."
               low={0}
               value={first.point.soft ?? 0}
-              save={(soft) => void edits.set({ soft })}
+              save={(soft) => edits.set({ soft })}
             />
           </>
         )}

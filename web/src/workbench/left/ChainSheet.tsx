@@ -209,7 +209,7 @@ function Ramps({ span, id }: { span: Treatment; id: string }) {
           label={label}
           ramp={span[key]}
           frames={count}
-          save={(change) => void edit({ kind: 'set_treatment', id, [key]: change })}
+          save={(change) => edit({ kind: 'set_treatment', id, [key]: change })}
         />
       ))}
     </div>

@@ -34,7 +34,7 @@ export function ClipFields({ id }: { id: string }) {
       );
   };
   const fade = (edge: 'in' | 'out', change: RampChange) =>
-    void edit({ kind: 'set_fade', id, edge, fade: change });
+    edit({ kind: 'set_fade', id, edge, fade: change });
   return (
     <div className="clip-fields">
       <div className="clip-row">

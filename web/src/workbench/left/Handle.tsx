@@ -1,5 +1,5 @@
 import { Slider, Tooltip } from '@mantine/core';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 
 /** One handle of a way from value to value, in hundredths. */
 export function Handle(props: {
@@ -7,10 +7,13 @@ export function Handle(props: {
   help: string;
   low: -1 | 0;
   value: number;
-  save: (value: number) => void;
+  /** Ends when the value has been taken over. */
+  save: (value: number) => Promise<unknown>;
 }) {
   const { label, help, low, value, save } = props;
   const [turning, setTurning] = useState<number | undefined>();
+  // Keys come faster than the server takes them over: what is shown waits for the last.
+  const underWay = useRef(0);
   return (
     <div className="control">
       <Tooltip label={help}>
@@ -27,11 +30,13 @@ export function Handle(props: {
         value={turning ?? Math.round(value * 100)}
         onChange={setTurning}
         onChangeEnd={(v) => {
-          setTurning(undefined);
-          save(v / 100);
+          underWay.current++;
+          void save(v / 100).finally(() => {
+            if (--underWay.current === 0) setTurning(undefined);
+          });
         }}
       />
-      <span className="number control-value">{Math.round(value * 100)}</span>
+      <span className="number control-value">{turning ?? Math.round(value * 100)}</span>
     </div>
   );
 }

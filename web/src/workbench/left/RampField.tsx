@@ -18,19 +18,19 @@ interface Props {
   label: string;
   ramp: Ramp | undefined;
   frames: number;
-  save: (change: RampChange) => void;
+  save: (change: RampChange) => Promise<unknown>;
 }
 
 /** Length in frames and shape of a ramp or a fade. */
 export function RampField({ label, ramp, frames, save }: Props) {
   return (
     <div className="ramp">
-      <FrameField label={label} frames={frames} save={(n) => save({ frames: n })} />
+      <FrameField label={label} frames={frames} save={(n) => void save({ frames: n })} />
       <NativeSelect
         size="xs"
         aria-label={`Shape of the ${label.toLowerCase()}`}
         value={ramp?.shape ?? 'linear'}
-        onChange={(e) => save({ shape: e.currentTarget.value })}
+        onChange={(e) => void save({ shape: e.currentTarget.value })}
         data={SHAPES}
       />
       {ramp?.shape === 'bend' && (

@@ -11,8 +11,8 @@ import { TreatmentView } from './TreatmentView';
 
 const WIDTH = 396;
 const FRAME_PX = 9;
-const CLIPS = 22;
-const ROW = 42;
+const CLIPS = 18;
+const ROW = 36;
 
 interface Props {
   track: Track;

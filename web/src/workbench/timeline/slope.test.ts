@@ -7,7 +7,9 @@ test('a straight ramp is a line', () => {
 
 test('a smooth one passes its middle half way, whichever way it goes', () => {
   for (const rising of [true, false])
-    expect(slope({ length: 1, shape: 'smooth' }, [0, 0], [100, 40], rising)).toContain('L50.0 20.0');
+    expect(slope({ length: 1, shape: 'smooth' }, [0, 0], [100, 40], rising)).toContain(
+      'L50.0 20.0',
+    );
 });
 
 test('a logarithmic ramp out falls fast first, as its ramp in rises late', () => {

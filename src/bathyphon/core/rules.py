@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import weakref
 from collections.abc import Iterable, Iterator
 from typing import Any
 
@@ -11,7 +12,6 @@ from bathyphon.core.curves import Curve, Keyframe, Scale
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.effects.base import Effect, Group, Parameter, Settings
 from bathyphon.core.errors import Refused
-from bathyphon.core.recent import Recent
 from bathyphon.core.reel import Chain, EffectPart, Keyframes, Ramp, Reel, Treatment, chains
 
 LEVELS = (-200.0, 24.0)
@@ -153,15 +153,16 @@ def effect_curves(part: EffectPart, where: str = "") -> dict[str, Curve]:
     Refused
         If a parameter is unknown, out of range, of the wrong type or must not move.
     """
-    kept = _curves.get(id(part))
-    if kept is not None and kept[0] is part:
-        return dict(kept[1])
-    curves = _new_curves(part, where)
-    _curves.put(id(part), (part, curves))
-    return dict(curves)
+    key = id(part)
+    kept = _curves.get(key)
+    if kept is None:
+        # They go with the part, before another can have its identity.
+        gone = weakref.ref(part, lambda _: _curves.pop(key, None))
+        kept = _curves[key] = (gone, _new_curves(part, where))
+    return dict(kept[1])
 
 
-_curves: Recent[int, tuple[EffectPart, dict[str, Curve]]] = Recent(2048)
+_curves: dict[int, tuple[weakref.ref[EffectPart], dict[str, Curve]]] = {}
 """Curves of effects by the identity of their immutable parts: an edit leaves most as they are."""
 
 

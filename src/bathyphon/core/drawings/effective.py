@@ -9,7 +9,6 @@ from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import swept
 from bathyphon.core.engine.chain import Plan
 
-
 Places = NDArray[np.int64]
 
 

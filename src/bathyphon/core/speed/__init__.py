@@ -1,0 +1,1 @@
+"""Speed and pitch: stretching, shifting, resampling."""

@@ -20,7 +20,7 @@ TRACKS, CLIPS, TREATMENTS, KEYFRAMES = 10, 1000, 300, 20000
 RATE, SECONDS = 48000, 3600
 EDITS = 500
 """A run of edits."""
-RUNS = 4
+RUNS = 1
 
 SEND = """async ([path, body]) => {
   const token = /csrftoken=([^;]+)/.exec(document.cookie)[1];

@@ -1,4 +1,4 @@
-"""The command line: ``render``, ``treat``, ``measure``, ``effects``."""
+"""The command line: ``render``, ``treat``, ``stretch``, ``measure``, ``effects``."""
 
 from __future__ import annotations
 
@@ -52,6 +52,18 @@ def build_parser() -> argparse.ArgumentParser:
     treat.add_argument("--tail", default="auto", metavar="auto|none|SECONDS")
     treat.add_argument("--bits", choices=("16", "24", "32f"), default=None)
     _json(treat)
+
+    stretch = commands.add_parser("stretch", help="change a sound file's speed or pitch")
+    stretch.add_argument("source", metavar="IN")
+    stretch.add_argument("out", metavar="OUT")
+    length = stretch.add_mutually_exclusive_group(required=True)
+    length.add_argument("--speed", type=float, metavar="PERCENT", help="10 to 400")
+    length.add_argument("--to", type=float, metavar="SECONDS", help="length that it shall have")
+    stretch.add_argument("--pitch", choices=("hold", "follow"), default="hold")
+    stretch.add_argument("--semitones", type=float, default=0.0, metavar="N", help="−24 to 24")
+    stretch.add_argument("--cents", type=float, default=0.0, metavar="N")
+    stretch.add_argument("--bits", choices=("16", "24", "32f"), default=None)
+    _json(stretch)
 
     measure = commands.add_parser("measure", help="loudness, true peak, duration, decay")
     measure.add_argument("source", metavar="IN")

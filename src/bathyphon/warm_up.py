@@ -11,6 +11,7 @@ from bathyphon.core.effects import EFFECTS
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.render import render
 from bathyphon.core.reel import FORMAT, VERSION, Reel, read_reel
+from bathyphon.core.speed.steady import Change, changed
 from bathyphon.formats.conform import Sound
 from bathyphon.formats.wav import dither
 from bathyphon.kernels import forget_other_kernels
@@ -73,6 +74,9 @@ def warm_up() -> None:
         for _ in render(build_graph(reel, media), media):
             pass
     dither(0, 8)
+    # Held and followed; a shift needs both.
+    moment = np.random.default_rng(1).standard_normal((2, 4800))
+    changed(moment, Change(110.0, "hold", 1.0), 48000)
 
 
 if __name__ == "__main__":

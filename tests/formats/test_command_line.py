@@ -215,3 +215,46 @@ def test_treat_takes_names_lists_and_files(run, tmp_path):
         assert done.returncode == 2
         assert said in done.stderr
         assert done.stderr.count("\n") == 1
+
+
+@pytest.mark.parametrize("channels", [1, 2])
+def test_stretch_fits_a_file_and_keeps_its_channels(run, tmp_path, channels):
+    t = np.arange(12 * RATE) / RATE
+    sound = 0.2 * np.sin(2 * np.pi * 440 * t)[:, None].repeat(channels, axis=1)
+    soundfile.write(tmp_path / "a.wav", sound, RATE, subtype="FLOAT")
+    done = run("stretch", tmp_path / "a.wav", tmp_path / "b.wav", "--to", "10", "--json")
+    said = json.loads(done.stdout)
+    assert said["percent"] == pytest.approx(120)
+    assert said["pitch_semitones"] == 0
+    found, rate = soundfile.read(tmp_path / "b.wav", always_2d=True)
+    assert (found.shape, rate) == ((10 * RATE, channels), RATE)
+    done = run("stretch", tmp_path / "a.wav", tmp_path / "c.wav", "--speed", "110",
+               "--pitch", "follow")  # fmt: skip
+    assert "+1.650 st" in done.stdout
+
+
+def test_stretch_at_its_own_speed_and_pitch_gives_the_same_samples(run, tmp_path):
+    soundfile.write(tmp_path / "a.wav", noise(9000).T, RATE, subtype="FLOAT")
+    assert run("stretch", tmp_path / "a.wav", tmp_path / "b.wav", "--speed", "100").returncode == 0
+    same, _ = soundfile.read(tmp_path / "b.wav", dtype="float32")
+    assert np.array_equal(same, noise(9000).T.astype(np.float32))
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["--speed", "5"], "give 10 to 400 percent"),
+        (["--to", "0"], "give seconds above 0"),
+        (["--to", "100"], "would take 0.1"),
+        (["--speed", "100", "--semitones", "25"], "outside −24 to 24"),
+        ([], "one of the arguments --speed --to is required"),
+        (["--speed", "nan"], "give 10 to 400 percent"),
+    ],
+)
+def test_stretch_refuses_what_cannot_be_in_one_sentence(run, tmp_path, words, said):
+    soundfile.write(tmp_path / "a.wav", noise(9000).T, RATE, subtype="FLOAT")
+    done = run("stretch", tmp_path / "a.wav", tmp_path / "b.wav", *words)
+    assert done.returncode == 2
+    assert said in done.stderr
+    assert done.stderr.count("\n") == 1
+    assert not (tmp_path / "b.wav").exists()

@@ -34,7 +34,16 @@ class Conformed:
 
 
 def stereo_blocks(path: Path, number: int = 0) -> Iterator[Sound]:
-    """A file's sound folded to stereo, at its own rate, float32 of shape (2, n).
+    """A file's sound folded to stereo, at its own rate, float32 of shape (2, n)."""
+    stream = probe(path, number).sound
+    if stream is None:
+        raise Refused(f"“{path.name}” holds no sound")
+    for block in own_blocks(path, number):
+        yield fold(block, stream.channels)
+
+
+def own_blocks(path: Path, number: int = 0) -> Iterator[Sound]:
+    """A file's sound as it is, at its own rate, float32 of shape (channels, n).
 
     Coded formats that pad their end are cut to where their last packet ends.
     """
@@ -42,12 +51,13 @@ def stereo_blocks(path: Path, number: int = 0) -> Iterator[Sound]:
     if stream is None:
         raise Refused(f"“{path.name}” holds no sound")
     left = coded_length(path, number) if stream.codec in PADDED_CODECS else None
-    for block in sound_blocks(path, number):
-        sound = fold(block, stream.channels)
-        if left is not None:
-            sound = sound[:, :left]
-            left -= sound.shape[1]
-        yield sound
+    for sound in sound_blocks(path, number):
+        if left is None:
+            yield sound
+            continue
+        kept = sound[:, :left]
+        left -= kept.shape[1]
+        yield kept
 
 
 def conform(

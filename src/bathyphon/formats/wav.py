@@ -33,35 +33,35 @@ def _hash(index: np.uint64) -> np.uint64:  # pragma: no cover - compiled
 def _triangular(first: int, out: NDArray[np.float64]) -> None:  # pragma: no cover - compiled
     for side in range(out.shape[0]):
         for k in range(out.shape[1]):
-            index = np.uint64(first + k) * np.uint64(4) + np.uint64(2 * side)
+            index = np.uint64(first + k) * np.uint64(2 * out.shape[0]) + np.uint64(2 * side)
             a = float(_hash(index) >> np.uint64(11)) / 9007199254740992.0
             b = float(_hash(index + np.uint64(1)) >> np.uint64(11)) / 9007199254740992.0
             out[side, k] = a - b
 
 
-def dither(start: int, count: int) -> NDArray[np.float64]:
-    """Triangular dither of ±1 step (2 LSB peak to peak), shape (2, count), by sample number."""
-    out = np.empty((2, count))
+def dither(start: int, count: int, channels: int = 2) -> NDArray[np.float64]:
+    """Triangular dither of ±1 step (2 LSB peak to peak) by sample number, (channels, count)."""
+    out = np.empty((channels, count))
     _triangular(start, out)
     return out
 
 
 def quantise(sound: NDArray[np.float32], bits: Bits, start: int) -> NDArray[np.generic]:
-    """Samples as they go into the file, shape (n, 2): int16, int32 (24 bit, left-aligned) or
+    """Samples as they go into the file, shape (n, channels): int16, int32 (24 bit, left-aligned) or
     float32. ``start`` is the first sample's number, on which the dither depends.
     """
     if bits == "32f":
         return np.ascontiguousarray(sound.T)
     x = sound.astype(np.float64)
     if bits == "16":
-        x = np.rint(x * 32768.0 + dither(start, x.shape[1]))
+        x = np.rint(x * 32768.0 + dither(start, x.shape[1], x.shape[0]))
         return np.ascontiguousarray(np.clip(x, -32768, 32767).T.astype(np.int16))
     x = np.clip(np.rint(x * 8388608.0), -8388608, 8388607)
     return np.ascontiguousarray((x.astype(np.int32) << 8).T)
 
 
 class SoundWriter:
-    """Writes stereo blocks to a file; the file appears only when it is complete.
+    """Writes blocks of sound to a file; the file appears only when it is complete.
 
     Parameters
     ----------
@@ -73,13 +73,22 @@ class SoundWriter:
         Expected length; a WAV that would pass 4 GB is written as RF64.
     start : int
         Number of the first sample, for the dither.
+    channels : int
     """
 
-    def __init__(self, path: Path, rate: int, bits: Bits, samples: int = 0, start: int = 0) -> None:
+    def __init__(
+        self,
+        path: Path,
+        rate: int,
+        bits: Bits,
+        samples: int = 0,
+        start: int = 0,
+        channels: int = 2,
+    ) -> None:
         container = container_of(path)
         if container == "FLAC" and bits == "32f":
             raise Refused("FLAC cannot hold 32-bit float; choose 24 bit or a .wav file")
-        width = {"16": 4, "24": 6, "32f": 8}[bits]
+        width = channels * {"16": 2, "24": 3, "32f": 4}[bits]
         if container == "WAV" and samples * width > _LARGEST_WAV:
             container = "RF64"
         self._path = path
@@ -88,13 +97,13 @@ class SoundWriter:
         self._at = start
         try:
             self._file = soundfile.SoundFile(
-                self._partial, "w", rate, 2, _SUBTYPES[bits], format=container
+                self._partial, "w", rate, channels, _SUBTYPES[bits], format=container
             )
         except (soundfile.LibsndfileError, OSError):
             raise Refused(f"“{path}” cannot be written; is its folder there?") from None
 
     def write(self, sound: NDArray[np.float32]) -> None:
-        """Append a block of shape (2, n)."""
+        """Append a block of shape (channels, n)."""
         self._file.write(quantise(sound, self._bits, self._at))
         self._at += sound.shape[1]
 

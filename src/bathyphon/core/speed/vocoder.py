@@ -25,7 +25,9 @@ Complexes = NDArray[np.complex128]
 Ints = NDArray[np.int64]
 
 FRAME = 2048
-HOP = 512
+"""Samples of a frame; longer ones serve the bass."""
+OVERLAP = 4
+"""Frames that lie over each sample."""
 BATCH = 64
 """Frames that are transformed at once; the grid is fixed, so that results never depend on it."""
 _QUIET = 1e-12
@@ -34,7 +36,7 @@ _QUIET = 1e-12
 _kernel: Any = njit(cache=True, nogil=True)
 
 
-def window(frame: int = FRAME) -> Floats:
+def window(frame: int) -> Floats:
     """Periodic Hann window, used for analysis and for synthesis, shape (frame,)."""
     return np.asarray(0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(frame) / frame))
 
@@ -187,16 +189,24 @@ class Frames:
     Parameters
     ----------
     places : ndarray of int64, shape (n,)
-        Sample of the input at the middle of each frame; the m-th lies at ``m · HOP`` of the output.
+        Sample of the input at the middle of each frame; the m-th lies at ``m · hop`` of the output.
     fresh : ndarray of int64, shape (n,)
         Index of the attack whose bins begin anew in that frame, −1 if none do.
     rising : ndarray of bool, shape (attacks, bins)
         Bins that belong to each attack.
+    size : int
+        Samples of a frame.
     """
 
     places: Ints
     fresh: Ints
     rising: NDArray[np.bool_]
+    size: int = FRAME
+
+    @property
+    def hop(self) -> int:
+        """Samples of the output from frame to frame."""
+        return self.size // OVERLAP
 
 
 def resynthesize(x: Floats, frames: Frames, length: int) -> Floats:
@@ -214,11 +224,12 @@ def resynthesize(x: Floats, frames: Frames, length: int) -> Floats:
     ndarray of float64, shape (channels, length)
     """
     channels = x.shape[0]
-    bins = FRAME // 2 + 1
-    shape = window()
-    # Squared Hann windows a quarter apart add to 3/2.
-    laid = shape / (1.5 * (FRAME // HOP) / 4.0)
-    out = np.zeros((channels, length + 2 * FRAME))
+    frame, hop = frames.size, frames.hop
+    bins = frame // 2 + 1
+    shape = window(frame)
+    # Squared Hann windows add to 3/8 of the frames that lie over one another.
+    laid = shape / (0.375 * OVERLAP)
+    out = np.zeros((channels, length + 2 * frame))
     last = np.zeros((channels, bins), np.complex128)
     value, which = np.empty(3 * bins), np.empty(3 * bins, np.int64)
     turns = np.empty(bins, np.complex128)
@@ -226,18 +237,19 @@ def resynthesize(x: Floats, frames: Frames, length: int) -> Floats:
     x = np.ascontiguousarray(x)
     for begin in range(0, frames.places.size, BATCH):
         places = frames.places[begin : begin + BATCH]
-        cut = np.empty((2, places.size, channels, FRAME))
+        cut = np.empty((2, places.size, channels, frame))
         _cut(x, places, shape, cut[0])
-        _cut(x, places - HOP, shape, cut[1])
+        _cut(x, places - hop, shape, cut[1])
         spectra = fft.rfft(cut, axis=-1)
         made = np.empty((places.size, channels, bins), np.complex128)
         for m in range(places.size):
+            now, before = spectra[0, m], spectra[1, m]
             if begin + m == 0:
-                made[0] = spectra[0, 0]
+                made[0] = now
             else:
                 attack = frames.fresh[begin + m]
                 fresh = none if attack < 0 else frames.rising[attack]
-                turn(spectra[0, m], spectra[1, m], last, fresh, made[m], value, which, turns)
+                turn(now, before, last, fresh, made[m], value, which, turns)
             last = made[m]
-        _lay(fft.irfft(made, FRAME, axis=-1), begin * HOP, HOP, laid, out)
-    return out[:, FRAME // 2 : FRAME // 2 + length]
+        _lay(fft.irfft(made, frame, axis=-1), begin * hop, hop, laid, out)
+    return out[:, frame // 2 : frame // 2 + length]

@@ -63,6 +63,10 @@ def test_treatments_that_overlap_are_put_in_order_by_dragging_up_and_down(bench,
     page.get_by_role("button", name="Undo").click()
     settled(bench)
     assert [t["id"] for t in music(made)["treatments"]][:2] == ["first", "second"]
+    page.locator("[data-treatment=second]").focus()
+    page.keyboard.press("Alt+PageUp")
+    settled(bench)
+    assert [t["id"] for t in music(made)["treatments"]][:2] == ["second", "first"]
 
 
 def test_a_moved_clip_offers_to_bring_its_treatment(bench, made):

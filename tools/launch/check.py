@@ -65,6 +65,7 @@ def _steps(long: bool, chosen: list[str]) -> list[tuple[str, list[str]]]:
                 "DJANGO_SETTINGS_MODULE=",
                 "-W",
                 "ignore::pytest.PytestConfigWarning",
+                "--durations=12",
                 "tests/browser",
                 "tests/system",
             ],

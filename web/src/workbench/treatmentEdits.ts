@@ -6,6 +6,7 @@ import { useSession } from '../reel/session';
 import { newId } from '../ui/ids';
 import { useWorkbench } from './context';
 import { clipsOf, useSelection } from './selection';
+import { placeAfter } from './timeline/order';
 
 let copied: string | undefined;
 
@@ -88,6 +89,14 @@ export function useTreatmentEdits() {
         if (!t) return;
         useSelection.getState().select({ kind: 'none' });
         void session().edit({ kind: 'remove_treatment', id: t.id });
+      },
+      order: (by: -1 | 1) => {
+        const own = chosen();
+        const { document } = session();
+        const place = own && document && placeAfter(document, own, by);
+        if (!place) return false;
+        void session().edit({ kind: 'order_treatment', id: own.id, index: place.index });
+        return true;
       },
       toCut: (edge: 'start' | 'end') => {
         const t = chosen();

@@ -75,6 +75,18 @@ export const COMMANDS = [
   },
   { id: 'raise', name: 'Raise its value a little', group: 'Move', keys: ['Alt+ArrowUp'] },
   { id: 'lower', name: 'Lower its value a little', group: 'Move', keys: ['Alt+ArrowDown'] },
+  {
+    id: 'order-back',
+    name: 'Process the treatment one place earlier',
+    group: 'Move',
+    keys: ['Alt+PageUp'],
+  },
+  {
+    id: 'order-on',
+    name: 'Process the treatment one place later',
+    group: 'Move',
+    keys: ['Alt+PageDown'],
+  },
   { id: 'slip-back', name: 'Slip the sound inside a frame back', group: 'Move', keys: [] },
   { id: 'slip-on', name: 'Slip the sound inside a frame on', group: 'Move', keys: [] },
 

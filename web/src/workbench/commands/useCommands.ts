@@ -146,6 +146,8 @@ export function useCommands(): Commands {
       'move-five-on': () => move(5),
       raise: () => raise(1),
       lower: () => raise(-1),
+      'order-back': () => treatments.order(-1),
+      'order-on': () => treatments.order(1),
       'slip-back': () => clips.slip(-1),
       'slip-on': () => clips.slip(1),
       keyframe: keys.put,

@@ -113,7 +113,8 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
         {w >= NAMED_FROM && (
           <span
             className="clip-name"
-            style={{ left: Math.max(6, 6 - left, head > 1 ? head + 12 : 0) }}
+            // Beside the shield of the fade, where that shows.
+            style={{ left: Math.max(6, 6 - left, head > 1 ? head + 12 : chosen ? 24 : 0) }}
           >
             {clip.name}
           </span>

@@ -125,19 +125,6 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
             <span className="grip end" data-grip="end" onPointerDown={begin('end')} />
           </>
         )}
-        {chosen && !magnified && w <= MAGNIFIED_TO && (
-          <button
-            type="button"
-            className="loupe"
-            aria-label={`Magnify the cuts of ${title}`}
-            title="Magnify: its edges are too near to take hold of"
-            style={{ left: w / 2 }}
-            onPointerDown={(e) => e.stopPropagation()}
-            onClick={() => useMagnified.setState({ id: treatment.id, edge: 'start' })}
-          >
-            <IconZoomIn size={15} aria-hidden="true" />
-          </button>
-        )}
         {chosen && w > MAGNIFIED_TO && (
           <>
             <span
@@ -155,6 +142,19 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
           </>
         )}
       </div>
+      {chosen && !magnified && w <= MAGNIFIED_TO && (
+        <button
+          type="button"
+          className="loupe"
+          aria-label={`Magnify the cuts of ${title}`}
+          title="Magnify: its edges are too near to take hold of"
+          style={{ left: left + w / 2, top: top + height / 2 }}
+          onPointerDown={(e) => e.stopPropagation()}
+          onClick={() => useMagnified.setState({ id: treatment.id, edge: 'start' })}
+        >
+          <IconZoomIn size={15} aria-hidden="true" />
+        </button>
+      )}
       {tail > 0 && <Contours left={right} width={tail / scale} top={top} height={depth} />}
     </>
   );

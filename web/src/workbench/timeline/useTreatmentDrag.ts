@@ -1,12 +1,13 @@
 /** A treatment's drags: moved, stretched, its ramps, copied with Ctrl, and up or down in order. */
 import { useState, type PointerEvent } from 'react';
 import { usePlayer } from '../../player/player';
-import { NOTHING, trackOf, type ReelDocument, type Treatment } from '../../reel/document';
+import { NOTHING, type Treatment } from '../../reel/document';
 import { useSession, type Command } from '../../reel/session';
 import type { Clock } from '../../time/clock';
 import { newId } from '../../ui/ids';
 import { useTools } from '../context';
 import { useSelection } from '../selection';
+import { placeAfter, type Place } from './order';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
 import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
@@ -96,27 +97,6 @@ export function useTreatmentDrag(treatment: Treatment, height: number, scale: nu
     });
   };
   return { drag, row, begin };
-}
-
-interface Place {
-  index: number;
-  text: string;
-}
-
-/** Where a treatment comes in its track's order when it is moved by rows; nothing if nowhere. */
-function placeAfter(document: ReelDocument, own: Treatment, rows: number): Place | undefined {
-  const all = trackOf(document, 'treatments', own.id)?.treatments ?? [];
-  const over = all.filter(
-    (t) => t.start < own.start + own.length && own.start < t.start + t.length,
-  );
-  const mine = over.findIndex((t) => t.id === own.id);
-  const other = over[Math.max(0, Math.min(over.length - 1, mine + rows))];
-  if (!other || other.id === own.id) return undefined;
-  const name = other.name || 'the other treatment';
-  return {
-    index: all.indexOf(other),
-    text: rows < 0 ? `processed before ${name}` : `processed after ${name}`,
-  };
 }
 
 function commandFor(

@@ -330,6 +330,23 @@ class Bench:
             page.keyboard.press("ArrowRight" if here < frame else "ArrowLeft")
         raise AssertionError("the playhead does not get there")
 
+    def type_frame(self, frame: int) -> None:
+        """Type where the playhead shall be."""
+        field = self.page.get_by_placeholder("Go to +12f")
+        field.fill(str(frame))
+        field.press("Enter")
+        assert self.frame() == frame
+
+    def played(self, frame: int, seconds: float = 1.5) -> tuple[np.ndarray, np.ndarray]:
+        """Play from a frame for a while; what was heard, as by :meth:`heard`."""
+        self.start_listening()
+        self.type_frame(frame)
+        self.heard()
+        self.play()
+        self.page.wait_for_timeout(1000 * seconds)
+        self.pause()
+        return self.heard()
+
     def frame(self) -> int:
         text = self.page.locator(".playhead-head").inner_text()
         hours, minutes, seconds, frames = map(int, re.split("[:;]", text))

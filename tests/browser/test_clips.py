@@ -29,14 +29,6 @@ def pulled(bench, made, what, frames):
     bench.saved()
 
 
-def go_to(bench, frame):
-    """Type where the playhead shall be."""
-    field = bench.page.get_by_placeholder("Go to +12f")
-    field.fill(str(frame))
-    field.press("Enter")
-    assert bench.frame() == frame
-
-
 def closer(bench):
     """Select the voice's clip and zoom to it."""
     x, y = grip(bench, "clip-move")
@@ -61,13 +53,7 @@ def test_a_clip_is_moved_trimmed_and_faded_by_its_handles_and_heard_so(bench, ma
     moved = after["start"] - trimmed - before["start"]
     assert moved % FRAME == 0
     assert 16 * FRAME < moved < 24 * FRAME
-    bench.start_listening()
-    go_to(bench, after["start"] // FRAME - 5)
-    bench.heard()
-    bench.play()
-    bench.page.wait_for_timeout(1500)
-    bench.pause()
-    at, sound = bench.heard()
+    at, sound = bench.played(after["start"] // FRAME - 5)
     expected = made.render(tmp_path)
     assert at.size > 30000
     assert np.abs(sound - expected[:, at]).max() < 1e-6
@@ -77,7 +63,7 @@ def test_clips_are_divided_joined_copied_and_removed_by_keys_and_all_is_undone(b
     closer(bench)
     page = bench.page
     start = made.document
-    go_to(bench, 150)
+    bench.type_frame(150)
     page.locator("[data-clip=c-voice]").focus()
     page.keyboard.press("Shift+Enter")
     page.wait_for_function("document.querySelectorAll('[data-track=voice] [data-clip]').length==2")

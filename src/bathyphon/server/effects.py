@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
+from django.contrib.auth.models import User
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
@@ -13,7 +14,7 @@ from pydantic import Field
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.presets import presets_of
 from bathyphon.server.current import account_of
-from bathyphon.server.reels.head import head_of
+from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
 
 router = Router(tags=["effects"])
@@ -164,15 +165,20 @@ class WaveWanted(Schema):
     owner: str
 
 
+def _opened(request: HttpRequest, id: UUID) -> tuple[User, Head]:
+    """Who asks, and the reel as it is now."""
+    account = account_of(request)
+    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    return account, head_of(reel.pk, reel.revision)
+
+
 @drawings.post("{uuid:id}/wave", response=DrawingAnswer)
 def draw_wave(request: HttpRequest, id: UUID, data: WaveWanted) -> dict[str, Any]:
     """What treatments do to the level around a chain's owner, its ring-out included."""
     from bathyphon.server.sound.drawing import wave_of
 
-    account = account_of(request)
-    reel = get_object_or_404(Reel.visible_to(account), pk=id)
-    head = head_of(reel.pk, reel.revision)
-    return {"drawing": wave_of(account, reel.pk, head, data.owner).plain()}
+    account, head = _opened(request, id)
+    return {"drawing": wave_of(account, id, head, data.owner).plain()}
 
 
 @drawings.post("{uuid:id}/drawing", response=DrawingAnswer)
@@ -181,9 +187,7 @@ def draw_effect(request: HttpRequest, id: UUID, data: DrawingWanted) -> dict[str
     # The engine takes seconds to import: not before the first reel is opened.
     from bathyphon.server.sound.drawing import drawing_of
 
-    account = account_of(request)
-    reel = get_object_or_404(Reel.visible_to(account), pk=id)
-    head = head_of(reel.pk, reel.revision)
+    account, head = _opened(request, id)
     found = drawing_of(account, head, data.owner, data.effect, data.at, data.params)
     return {"drawing": found.plain() if found else None}
 
@@ -208,8 +212,6 @@ def effective(request: HttpRequest, id: UUID, data: EffectiveWanted) -> dict[str
     """What a lane's value is, as far as its treatment is engaged."""
     from bathyphon.server.sound.effective import effective_of
 
-    account = account_of(request)
-    reel = get_object_or_404(Reel.visible_to(account), pk=id)
-    head = head_of(reel.pk, reel.revision)
+    account, head = _opened(request, id)
     values = effective_of(account, head, data.lane, data.start, data.end, data.places)
     return {"values": values}

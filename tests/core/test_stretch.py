@@ -125,6 +125,14 @@ def test_partials_of_the_bass_that_lie_close_stay_apart():
     assert beside < -40
 
 
+@pytest.mark.parametrize("percent", SPEEDS)
+def test_noise_keeps_its_level_and_its_sides_apart(percent):
+    x = 0.1 * np.random.default_rng(3).standard_normal((2, 4 * RATE))
+    y = changed(x, Change(percent), RATE)[:, 12000:-12000]
+    assert abs(20 * np.log10(y.std() / x.std())) < 0.2
+    assert abs(np.corrcoef(y)[0, 1]) < 0.05
+
+
 def test_reading_between_samples_is_true_to_the_sound():
     """Against the formula of the tone, up to 20 kHz."""
     for hz in (100.0, 1000.0, 15000.0, 20000.0):

@@ -18,6 +18,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 from scipy import fft
+from scipy.ndimage import uniform_filter1d
 
 from bathyphon.core.curves import Floats
 
@@ -32,6 +33,11 @@ BATCH = 64
 """Frames that are transformed at once; the grid is fixed, so that results never depend on it."""
 _QUIET = 1e-12
 """Bins this much below a frame's strongest, in power, only carry on in time."""
+
+SMOOTHED = 5
+"""Frames over which a loss of level is smoothed."""
+MOST_GAIN = 1.25
+"""2 dB; more would not be noise."""
 
 _kernel: Any = njit(cache=True, nogil=True)
 
@@ -234,6 +240,7 @@ def resynthesize(x: Floats, frames: Frames, length: int) -> Floats:
     value, which = np.empty(3 * bins), np.empty(3 * bins, np.int64)
     turns = np.empty(bins, np.complex128)
     none = np.zeros(bins, np.bool_)
+    wanted = np.empty(frames.places.size)
     x = np.ascontiguousarray(x)
     for begin in range(0, frames.places.size, BATCH):
         places = frames.places[begin : begin + BATCH]
@@ -252,4 +259,34 @@ def resynthesize(x: Floats, frames: Frames, length: int) -> Floats:
                 turn(now, before, last, fresh, made[m], value, which, turns)
             last = made[m]
         _lay(fft.irfft(made, frame, axis=-1), begin * hop, hop, laid, out)
+        wanted[begin : begin + places.size] = (cut[0] ** 2).sum(axis=(1, 2))
+    found = np.empty(wanted.size)
+    _energies(out, hop, shape, found)
+    out *= _levelled(wanted, found, hop, out.shape[1], frame)
     return out[:, frame // 2 : frame // 2 + length]
+
+
+@_kernel
+def _energies(x: Any, hop: int, shape: Any, out: Any) -> None:  # pragma: no cover - compiled
+    """Energy of a sound under a window, the m-th from ``m · hop`` on."""
+    for m in range(out.size):
+        total = 0.0
+        for c in range(x.shape[0]):
+            for k in range(shape.size):
+                at = m * hop + k
+                if at < x.shape[1]:
+                    value = x[c, at] * shape[k]
+                    total += value * value
+        out[m] = total
+
+
+def _levelled(wanted: Floats, found: Floats, hop: int, samples: int, frame: int) -> Floats:
+    """Factor at each sample that gives frames their energy back.
+
+    Frames of noise no longer agree where they lie over one another, and lose up to 1 dB.
+    """
+    floor = 1e-9 * wanted.max(initial=0.0) + 1e-30
+    gain = np.sqrt((wanted + floor) / (found + floor))
+    gain = np.clip(uniform_filter1d(gain, SMOOTHED), 1.0, MOST_GAIN)
+    middles = np.arange(gain.size) * float(hop) + frame // 2
+    return np.asarray(np.interp(np.arange(float(samples)), middles, gain))

@@ -165,6 +165,15 @@ def test_a_lane_shows_what_is_effective_and_is_a_table_too(bench, made):
     (span,) = [t for t in music(made)["treatments"] if t["id"] == "under"]
     points = span["effects"][0]["params"]["high_cut_hz"]["keyframes"]
     assert [(p["at"], p["value"]) for p in points] == [(40 * FRAME, 400), (200 * FRAME, 2000)]
+    # Those within a range are taken together: here the first of two, then by key both.
+    y = page.locator("[data-track=music]").bounding_box()["y"] + 40
+    bench.drag(bench.x_of_frame(210), y, bench.x_of_frame(300))
+    page.get_by_role("button", name="Select its keyframe").click()
+    page.get_by_role("heading", name="Keyframe High cut").wait_for()
+    bench.drag(bench.x_of_frame(210), y, bench.x_of_frame(450))
+    page.keyboard.press("Shift+K")
+    page.get_by_role("heading", name="2 keyframes").wait_for()
+    lane.get_by_role("button", name="Table of the lane").click()
     page.get_by_role("button", name="Remove keyframe 1").click()
     settled(bench)
     (span,) = [t for t in music(made)["treatments"] if t["id"] == "under"]

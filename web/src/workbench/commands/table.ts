@@ -91,6 +91,12 @@ export const COMMANDS = [
   { id: 'slip-on', name: 'Slip the sound inside a frame on', group: 'Move', keys: [] },
 
   { id: 'keyframe', name: 'Keyframe at the playhead', group: 'Keyframes', keys: ['K'] },
+  {
+    id: 'keys-in-range',
+    name: 'Select the keyframes in the range',
+    group: 'Keyframes',
+    keys: ['Shift+K'],
+  },
   { id: 'soften', name: 'Soften the selected keyframes', group: 'Keyframes', keys: [] },
   { id: 'sharpen', name: 'Sharpen the selected keyframes', group: 'Keyframes', keys: [] },
   { id: 'reverse', name: 'Reverse the selected keyframes', group: 'Keyframes', keys: [] },

@@ -133,6 +133,7 @@ export function useCommands(): Commands {
       join: () => first([clips.any, clips.join]),
       'select-all': () => {
         const s = selection();
+        if (s.kind === 'range' && keys.within(s.start, s.end)) return true;
         if (s.kind === 'keys' || useOpenLanes.getState().inHand) return keys.all();
         return clips.all();
       },
@@ -146,6 +147,10 @@ export function useCommands(): Commands {
       'move-five-on': () => move(5),
       raise: () => raise(1),
       lower: () => raise(-1),
+      'keys-in-range': () => {
+        const s = selection();
+        return s.kind === 'range' && keys.within(s.start, s.end);
+      },
       'order-back': () => treatments.order(-1),
       'order-on': () => treatments.order(1),
       'slip-back': () => clips.slip(-1),

@@ -29,8 +29,17 @@ export function useKeyEdits() {
         return { ...k, at: to(origin + k.at) - origin };
       });
 
+    const inside = (start: number, end: number) =>
+      useOpenLanes.getState().names.flatMap((name) => {
+        const open = lane(name);
+        return (open?.points ?? [])
+          .filter((p) => start <= open!.origin + p.at && open!.origin + p.at <= end)
+          .map((p) => ({ lane: name, at: p.at }));
+      });
+
     return {
       any: () => chosen().length > 0,
+      countWithin: (start: number, end: number) => inside(start, end).length,
       hasCopied: () => copiedKeys().length > 0,
       /** Move keys; resolves when the document has followed. */
       move: async (keys: Key[], by: Shift) => {
@@ -70,6 +79,13 @@ export function useKeyEdits() {
             (lane(name)?.points ?? []).map((p) => ({ lane: name, at: p.at })),
           ),
         );
+      },
+      /** All keyframes within a stretch of the reel, in every open lane. */
+      within: (start: number, end: number) => {
+        const found = inside(start, end);
+        if (found.length === 0) return false;
+        select(found);
+        return true;
       },
       /** A keyframe at the playhead, in the lane in hand or else in every open one. */
       put: () => {

@@ -3,6 +3,7 @@ import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
 import { useWorkbench } from '../context';
+import { useKeyEdits } from '../lanes/keyEdits';
 import { useSelection, type Selection } from '../selection';
 import { AddEffect } from './AddEffect';
 
@@ -17,6 +18,8 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
   const edit = useSession((s) => s.edit);
   const { select, openCard } = useSelection();
   const track = document.tracks?.find((t) => t.id === stretch.track);
+  const keys = useKeyEdits();
+  const inside = keys.countWithin(stretch.start, stretch.end);
 
   const treat = async (
     kind: string,
@@ -62,6 +65,15 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
       <p className="number">
         {clock.timecode(stretch.start)} – {clock.timecode(stretch.end)}
       </p>
+      {inside > 0 && (
+        <Button
+          size="compact-xs"
+          variant="subtle"
+          onClick={() => keys.within(stretch.start, stretch.end)}
+        >
+          Select its {inside === 1 ? 'keyframe' : `${inside} keyframes`}
+        </Button>
+      )}
       <AddEffect effects={effects} add={(...wanted) => void treat(...wanted)} />
       <p className="quiet">Treat this range with</p>
       <div className="choices">

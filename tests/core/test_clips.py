@@ -360,3 +360,24 @@ def test_bent_ramps_and_fades_follow_their_formula(bend):
     y = rendered(doc, media)[0]
     u = np.arange(4800) / 4800
     assert np.abs(y[:4800] - 0.5 * u ** (4.0**bend)).max() < 1e-6
+
+
+def test_a_treatment_passes_those_that_overlap_it_in_the_order_of_processing():
+    doc = three_clips()
+    spans = {"a": (0, 9), "elsewhere": (50, 9), "b": (5, 9), "c": (7, 9)}
+    doc["tracks"][0]["treatments"] = [
+        {"id": id, "start": start, "length": length, "effects": []}
+        for id, (start, length) in spans.items()
+    ]
+
+    def ordered(**by):
+        moved = apply(doc, kind="order_treatment", **by).document
+        return [t["id"] for t in moved["tracks"][0]["treatments"]]
+
+    assert ordered(id="b", by=-1) == ["b", "a", "elsewhere", "c"]
+    assert ordered(id="a", by=1) == ["elsewhere", "b", "a", "c"]
+    assert ordered(id="a", by=5) == ["elsewhere", "b", "c", "a"]
+    with pytest.raises(Refused, match="no treatment that overlaps"):
+        ordered(id="elsewhere", by=1)
+    with pytest.raises(Refused, match="either a place"):
+        ordered(id="a")

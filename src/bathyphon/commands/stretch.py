@@ -9,11 +9,11 @@ from pathlib import Path
 import numpy as np
 
 from bathyphon.commands import Result
+from bathyphon.commands.whole import whole_sound
 from bathyphon.core.errors import Refused
 from bathyphon.core.speed.steady import FASTEST, SLOWEST, WIDEST_ST, Change, changed
 from bathyphon.core.speed.timemap import stretched_length
 from bathyphon.formats.conform import own_blocks
-from bathyphon.formats.decode import probe
 from bathyphon.formats.wav import Bits, SoundWriter, container_of
 
 
@@ -21,32 +21,26 @@ def run(options: Namespace) -> Result:
     """``stretch IN OUT --speed PERCENT | --to SECONDS``."""
     source, out = Path(options.source), Path(options.out)
     bits: Bits = options.bits or ("24" if container_of(out) == "FLAC" else "32f")
-    sound = probe(source).sound
-    if sound is None:
-        raise Refused(f"“{source.name}” holds no sound")
-    x = np.concatenate(list(own_blocks(source)), axis=1) + np.float32(0)
-    x[~np.isfinite(x)] = 0.0
-    if x.shape[1] == 0:
-        raise Refused(f"“{source.name}” holds no samples")
-    percent, length = _speed(options, x.shape[1], sound.rate)
+    x, rate = whole_sound(source, own_blocks)
+    percent, length = _speed(options, x.shape[1], rate)
     semitones = options.semitones + options.cents / 100.0
     if not math.isfinite(semitones) or abs(semitones) > WIDEST_ST:
         raise Refused(f"a shift of {semitones:g} semitones is outside −24 to 24")
     change = Change(percent, options.pitch, semitones)
-    y = changed(x.astype(np.float64), change, sound.rate)[:, :length]
+    y = changed(x.astype(np.float64), change, rate)[:, :length]
     if y.shape[1] < length:
         y = np.pad(y, ((0, 0), (0, length - y.shape[1])))
-    with SoundWriter(out, sound.rate, bits, length, channels=y.shape[0]) as writer:
+    with SoundWriter(out, rate, bits, length, channels=y.shape[0]) as writer:
         writer.write(y.astype(np.float32))
     shift = 12.0 * math.log2(change.ratio)
     return {
         "out": str(out),
         "samples": length,
-        "sample_rate": sound.rate,
+        "sample_rate": rate,
         "percent": percent,
         "pitch_semitones": shift,
         "lines": [
-            f"{out}: {length} samples at {sound.rate} Hz, {percent:.6g} % of the speed, "
+            f"{out}: {length} samples at {rate} Hz, {percent:.6g} % of the speed, "
             f"pitch {shift:+.3f} st"
         ],
     }

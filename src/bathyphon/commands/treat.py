@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathyphon.commands import Result
+from bathyphon.commands.whole import whole_sound
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.effects.base import Effect, Parameter
 from bathyphon.core.engine.graph import build_graph
@@ -19,7 +20,6 @@ from bathyphon.core.engine.render import render
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import FORMAT, VERSION, read_reel
 from bathyphon.formats.conform import ConformedFile, conform, stereo_blocks
-from bathyphon.formats.decode import probe
 from bathyphon.formats.wav import Bits, SoundWriter, container_of
 
 TREATED = "in"
@@ -31,30 +31,22 @@ def run(options: Namespace) -> Result:
     if container_of(out) == "FLAC" and options.bits is None:
         options.bits = "24"
     bits: Bits = options.bits or "32f"
-    sound = probe(source).sound
-    if sound is None:
-        raise Refused(f"“{source.name}” holds no sound")
-    blocks = list(stereo_blocks(source))
-    x = np.concatenate(blocks, axis=1) + np.float32(0)
-    x[~np.isfinite(x)] = 0.0
-    if x.shape[1] == 0:
-        raise Refused(f"“{source.name}” holds no samples")
-    reel = read_reel(_one_clip_reel(x.shape[1], sound.rate, options))
-    media = _Memory(x, sound.rate)
+    x, rate = whole_sound(source, stereo_blocks)
+    reel = read_reel(_one_clip_reel(x.shape[1], rate, options))
+    media = _Memory(x, rate)
     graph = build_graph(reel, media)
     samples = graph.length
-    with SoundWriter(out, sound.rate, bits, samples) as writer:
+    with SoundWriter(out, rate, bits, samples) as writer:
         for part in render(graph, media):
             writer.write(part.mix)
     tail = samples - x.shape[1]
     return {
         "out": str(out),
         "samples": samples,
-        "sample_rate": sound.rate,
+        "sample_rate": rate,
         "tail_samples": tail,
         "lines": [
-            f"{out}: {samples} samples at {sound.rate} Hz, "
-            f"of which {tail} ({tail / sound.rate:.3f} s) ring out"
+            f"{out}: {samples} samples at {rate} Hz, of which {tail} ({tail / rate:.3f} s) ring out"
         ],
     }
 

@@ -6,7 +6,6 @@ import { useSession } from '../reel/session';
 import { newId } from '../ui/ids';
 import { useWorkbench } from './context';
 import { clipsOf, useSelection } from './selection';
-import { placeAfter } from './timeline/order';
 
 let copied: string | undefined;
 
@@ -92,10 +91,8 @@ export function useTreatmentEdits() {
       },
       order: (by: -1 | 1) => {
         const own = chosen();
-        const { document } = session();
-        const place = own && document && placeAfter(document, own, by);
-        if (!place) return false;
-        void session().edit({ kind: 'order_treatment', id: own.id, index: place.index });
+        if (!own) return false;
+        void session().edit({ kind: 'order_treatment', id: own.id, by });
         return true;
       },
       toCut: (edge: 'start' | 'end') => {

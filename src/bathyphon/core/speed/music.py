@@ -27,9 +27,11 @@ from bathyphon.core.speed.timemap import (
 from bathyphon.core.speed.vocoder import FRAME, Frames, Ints, resynthesize, window
 
 BASS_FRAME = 16384
+"""Samples of a frame that tells partials 15 Hz apart from one another, at 48 kHz."""
 SPLIT_HZ = 400.0
 SPLIT_TAPS = 2047
 STEP = 4096
+"""Samples from one look at the bass to the next."""
 BASS_BINS = 192
 """Bins of a long frame that belong to the bass."""
 ALIKE = 0.96
@@ -37,6 +39,7 @@ ALIKE = 0.96
 WHILE = 4
 """Steps for which it must."""
 FADE = 2
+"""Steps over which one kind of frames gives way to the other."""
 
 
 def stretch_music(x: Floats, percent: float, sample_rate: int) -> Floats:

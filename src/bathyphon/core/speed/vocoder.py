@@ -22,7 +22,6 @@ from scipy.ndimage import uniform_filter1d
 
 from bathyphon.core.curves import Floats
 
-Complexes = NDArray[np.complex128]
 Ints = NDArray[np.int64]
 
 FRAME = 2048
@@ -33,7 +32,6 @@ BATCH = 64
 """Frames that are transformed at once; the grid is fixed, so that results never depend on it."""
 _QUIET = 1e-12
 """Bins this much below a frame's strongest, in power, only carry on in time."""
-
 SMOOTHED = 5
 """Frames over which a loss of level is smoothed."""
 MOST_GAIN = 1.25

@@ -17,6 +17,7 @@ import { useMagnified } from './magnified';
 import { TrackHead } from './TrackHead';
 import { TreatmentView } from './TreatmentView';
 import { ClipPaper, isNarrow, NarrowTreatments } from './ClipPaper';
+import { overlap } from './order';
 import { NarrowHandles } from './NarrowHandles';
 import { Following, useShown, useShownX } from './shown';
 import { useView } from './view';
@@ -36,7 +37,7 @@ function rowsOf(treatments: Treatment[]): Map<string, number> {
   treatments.forEach((t, i) => {
     const above = treatments
       .slice(0, i)
-      .filter((o) => o.start < t.start + t.length && t.start < o.start + o.length)
+      .filter((o) => overlap(o, t))
       .map((o) => rows.get(o.id) ?? 0);
     rows.set(t.id, above.length ? Math.max(...above) + 1 : 0);
   });

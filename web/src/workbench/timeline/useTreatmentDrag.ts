@@ -1,13 +1,13 @@
 /** A treatment's drags: moved, stretched, its ramps, copied with Ctrl, and up or down in order. */
 import { useState, type PointerEvent } from 'react';
 import { usePlayer } from '../../player/player';
-import { NOTHING, type Treatment } from '../../reel/document';
+import { NOTHING, trackOf, type Treatment } from '../../reel/document';
 import { useSession, type Command } from '../../reel/session';
 import type { Clock } from '../../time/clock';
 import { newId } from '../../ui/ids';
 import { useTools } from '../context';
 import { useSelection } from '../selection';
-import { placeAfter, type Place } from './order';
+import { overlap } from './order';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
 import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
@@ -49,19 +49,23 @@ export function useTreatmentDrag(treatment: Treatment, height: number, scale: nu
     const targets = snapTargets(document, clock, usePlayer.getState().position, treatment.id);
     const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
     let latest: Span | undefined;
-    let place: Place | undefined;
+    let rows = 0;
+    const others = trackOf(document, 'treatments', treatment.id)?.treatments ?? [];
+    const ordered = others.some((t) => t.id !== treatment.id && overlap(t, treatment));
     const move = (m: globalThis.PointerEvent) => {
       const dx = m.clientX - from.x;
       const dy = m.clientY - from.y;
-      place =
-        part === 'move' && Math.abs(dy) > ROW_PX && Math.abs(dx) < ALONG_PX
-          ? placeAfter(document, treatment, Math.round(dy / height) || Math.sign(dy))
-          : undefined;
-      setRow(place ? dy : 0);
-      if (place) {
+      const upright = Math.abs(dy) > ROW_PX && Math.abs(dx) < ALONG_PX;
+      rows = part === 'move' && ordered && upright ? Math.round(dy / height) || Math.sign(dy) : 0;
+      setRow(rows ? dy : 0);
+      if (rows) {
         latest = undefined;
         setDrag(undefined);
-        show({ sample: origin.start, to: '', text: place.text });
+        show({
+          sample: origin.start,
+          to: '',
+          text: rows < 0 ? 'processed earlier' : 'processed later',
+        });
         return;
       }
       if (!latest && Math.abs(dx) < MOVED_PX) return;
@@ -75,8 +79,8 @@ export function useTreatmentDrag(treatment: Treatment, height: number, scale: nu
     follow(e, move, () => {
       show(undefined);
       setRow(0);
-      if (place) {
-        void edit({ kind: 'order_treatment', id: treatment.id, index: place.index });
+      if (rows) {
+        void edit({ kind: 'order_treatment', id: treatment.id, by: rows });
         return;
       }
       if (latest && part === 'move' && (e.ctrlKey || e.metaKey)) {

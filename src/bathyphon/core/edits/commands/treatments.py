@@ -202,16 +202,30 @@ class StretchToCut(EditCommand):
 
 
 class OrderTreatment(EditCommand):
-    """Move a treatment before or behind others of its track in the order of processing."""
+    """Move a treatment before or behind others of its track in the order of processing.
+
+    ``index`` is its place among all, ``by`` how many of those that overlap it it passes.
+    """
 
     kind: Literal["order_treatment"]
     id: str
-    index: int = Field(ge=0)
+    index: int | None = Field(None, ge=0)
+    by: int | None = None
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         path = treatment_path(document, self.id)
         list_ = at(document, path[:-1])
-        index = min(self.index, len(list_) - 1)
+        if (self.index is None) == (self.by is None):
+            raise Refused("give either a place or by how many it moves", "index")
+        if self.by is None:
+            index = min(self.index or 0, len(list_) - 1)
+        else:
+            own = list_[path[-1]]
+            over = [k for k, other in enumerate(list_) if _overlap(own, other)]
+            place = over.index(int(path[-1])) + self.by
+            index = over[max(0, min(len(over) - 1, place))]
+            if index == path[-1]:
+                raise Refused("no treatment that overlaps it comes there", "by")
         return [
             {"op": "remove", "path": pointer(*path)},
             {"op": "add", "path": pointer(*path[:-1], index), "value": list_[path[-1]]},
@@ -273,3 +287,8 @@ class RingOutTo(EditCommand):
 
     def title(self, document: Document) -> str:
         return f"let {chain_name(document, self.owner)} ring to the next {self.to}"
+
+
+def _overlap(a: Part, b: Part) -> bool:
+    """Whether two spans share a sample."""
+    return bool(a["start"] < b["start"] + b["length"] and b["start"] < a["start"] + a["length"])

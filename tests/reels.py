@@ -24,7 +24,7 @@ class Memory:
         self._sounds = sounds
 
     def digest(self, media: str) -> str:
-        return media
+        return f"{media}-{hash(self._sounds[media].tobytes())}" if media in self._sounds else media
 
     def length(self, media: str) -> int:
         return self._sounds[media].shape[1]

@@ -192,6 +192,8 @@ def test_sound_that_belongs_to_the_picture_tells_how_far_it_is_out_and_comes_bac
         "frames": 4.0,
         "ms": 160.0,
         "eye": "noticed",
+        "begins": 4.0,
+        "ends": 4.0,
     }
     cut = apply(late, kind="trim_clip", id="c1", edge="start", to={"frame": 20}).document
     assert offsets(read_reel(cut))["c1"]["samples"] == 7680

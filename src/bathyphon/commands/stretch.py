@@ -11,7 +11,8 @@ import numpy as np
 from bathyphon.commands import Result
 from bathyphon.commands.whole import whole_sound
 from bathyphon.core.errors import Refused
-from bathyphon.core.speed.steady import FASTEST, SLOWEST, WIDEST_ST, Change, changed
+from bathyphon.core.rules import FASTEST, SLOWEST, WIDEST_ST
+from bathyphon.core.speed.steady import Change, changed
 from bathyphon.core.speed.timemap import stretched_length
 from bathyphon.formats.conform import own_blocks
 from bathyphon.formats.wav import Bits, SoundWriter, container_of

@@ -59,7 +59,9 @@ class KeyframeValue(Part):
 
 
 class Keyframes(Part):
-    """A value that moves."""
+    """A value that moves; ``pinned`` keyframes stay where they are when a clip's speed changes."""
+
+    pinned: bool = False
 
     keyframes: Annotated[tuple[KeyframeValue, ...], Field(min_length=1, strict=False)]
 
@@ -110,8 +112,18 @@ class Treatment(Chain):
     ramp_out: Ramp = Ramp()
 
 
+def _always(value: float | Keyframes, wanted: float) -> bool:
+    if isinstance(value, Keyframes):
+        return all(k.value == wanted for k in value.keyframes)
+    return value == wanted
+
+
 class Speed(Part):
-    """Speed and pitch of a clip."""
+    """Speed and pitch of a clip.
+
+    The clip begins ``origin`` samples into a stream that begins at its ``source_start``;
+    ``source_length`` are the samples of the medium that were fitted into its length.
+    """
 
     percent: Movable = 100.0
     pitch: Literal["hold", "follow"] = "hold"
@@ -119,11 +131,18 @@ class Speed(Part):
     cents: Movable = 0.0
     formants: Literal["hold", "follow"] = "hold"
     material: Literal["voice", "music"] = "voice"
+    origin: Length = 0
+    source_length: Length | None = None
+
+    @property
+    def unhurried(self) -> bool:
+        """Whether time goes by as it was recorded."""
+        return _always(self.percent, 100.0)
 
     @property
     def plain(self) -> bool:
         """Whether the clip plays as it was recorded."""
-        return self.percent == 100.0 and self.semitones == 0.0 and self.cents == 0.0
+        return self.unhurried and _always(self.semitones, 0.0) and _always(self.cents, 0.0)
 
 
 class Clip(Part):

@@ -12,9 +12,23 @@ from bathyphon.core.curves import Curve, Keyframe, Scale
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.effects.base import Effect, Group, Parameter, Settings
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Chain, EffectPart, Keyframes, Ramp, Reel, Treatment, chains
+from bathyphon.core.reel import (
+    Chain,
+    EffectPart,
+    Keyframes,
+    Ramp,
+    Reel,
+    Speed,
+    Treatment,
+    chains,
+)
 
 LEVELS = (-200.0, 24.0)
+SLOWEST, FASTEST = 10.0, 400.0
+"""Percent of a clip's speed while it does not move; where it moves it may come to a stop."""
+WIDEST_ST = 24.0
+"""Semitones up or down."""
+WIDEST_CENTS = 100.0
 LOUDEST_DB = 24.0
 
 
@@ -67,11 +81,20 @@ def check_reel(reel: Reel, before: Reel | None = None) -> None:
                 raise Refused(f"there is no medium “{clip.media}” in media", f"{at}.media")
             check_movable(clip.gain_db, LEVELS, f"{at}.gain_db")
             _check_ramps(clip.fade_in, clip.fade_out, clip.length, at, "fade")
+            _check_speed(clip.speed, f"{at}.speed")
     check_movable(reel.mix.gain_db, LEVELS, "mix.gain_db")
     for where, chain in chains(reel):
         if id(chain) not in same:
             check_chain(chain, where)
     _check_listening(reel)
+
+
+def _check_speed(speed: Speed, where: str) -> None:
+    # What stands still for ever would never end; what comes to a stop may.
+    slowest = 0.0 if isinstance(speed.percent, Keyframes) else SLOWEST
+    check_movable(speed.percent, (slowest, FASTEST), f"{where}.percent")
+    check_movable(speed.semitones, (-WIDEST_ST, WIDEST_ST), f"{where}.semitones")
+    check_movable(speed.cents, (-WIDEST_CENTS, WIDEST_CENTS), f"{where}.cents")
 
 
 def _checked(reel: Reel, media: set[str]) -> set[int]:

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from bathyphon.core.reel import Clip, Reel
+from bathyphon.core.speed.clips import ClipPlaces
 
 # Sound before and behind the picture, in ms: where it is noticed, and where it is unacceptable
 # (ITU-R BT.1359-1, from memory).
@@ -21,15 +22,18 @@ Eye = Literal["in sync", "unnoticed", "noticed", "disturbing"]
 
 @dataclass(frozen=True)
 class Offset:
-    """How far a clip is from where it belongs.
+    """How far a clip is from where it belongs, where it is farthest.
 
-    ``samples`` and ``frames`` are positive where the sound is late.
+    ``samples`` and ``frames`` are positive where the sound is late; ``begins`` and ``ends`` are the
+    frames at its start and its end, which differ where it plays at another speed.
     """
 
     samples: int
     frames: float
     ms: float
     eye: Eye
+    begins: float
+    ends: float
 
 
 def ties_of(reel: Reel) -> dict[str, list[int]]:
@@ -40,11 +44,23 @@ def ties_of(reel: Reel) -> dict[str, list[int]]:
     return ties
 
 
-def offset_of(clip: Clip, ties: dict[str, list[int]]) -> int | None:
-    """Samples by which a clip's sound is late against its picture; ``None`` if it is not tied."""
+def offset_of(clip: Clip, ties: dict[str, list[int]], sample_rate: int) -> int | None:
+    """Samples by which a clip's sound is late against its picture where it begins.
+
+    ``None`` if it is not tied.
+    """
     own = [clip.tie] if clip.tie is not None else ties.get(clip.media, [])
     here = clip.start - clip.source_start
+    if not clip.speed.unhurried:
+        here = clip.start - ClipPlaces(clip, sample_rate).begins()
     return min((here - tie for tie in own), key=abs, default=None)
+
+
+def drift_of(clip: Clip, sample_rate: int) -> int:
+    """Samples by which a clip's sound is later at its end than at its start, for its speed."""
+    if clip.speed.unhurried:
+        return 0
+    return clip.length - ClipPlaces(clip, sample_rate).covers()
 
 
 def eye_of(ms: float) -> Eye:
@@ -63,10 +79,19 @@ def offsets(reel: Reel) -> dict[str, dict[str, Any]]:
     ties = ties_of(reel)
     for track in reel.tracks:
         for clip in track.clips:
-            samples = offset_of(clip, ties)
-            if samples is None:
+            begins = offset_of(clip, ties, reel.sample_rate)
+            if begins is None:
                 continue
+            ends = begins + drift_of(clip, reel.sample_rate)
+            samples = max(begins, ends, key=abs)
             ms = 1000.0 * samples / reel.sample_rate
-            frames = round(float(samples * reel.rate / reel.sample_rate), 2)
-            found[clip.id] = vars(Offset(samples, frames, round(ms, 1), eye_of(ms)))
+
+            def frames(n: int) -> float:
+                return round(float(n * reel.rate / reel.sample_rate), 2)
+
+            found[clip.id] = vars(
+                Offset(
+                    samples, frames(samples), round(ms, 1), eye_of(ms), frames(begins), frames(ends)
+                )
+            )
     return found

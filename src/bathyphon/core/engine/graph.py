@@ -8,10 +8,11 @@ from bathyphon.core.curves import Envelope
 from bathyphon.core.engine.chain import plan_of
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.nodes import ClipNode, LevelNode, Node, SumNode, TreatedNode
-from bathyphon.core.errors import Refused
+from bathyphon.core.engine.sped import sped_sound
 from bathyphon.core.recent import Recent
 from bathyphon.core.reel import Chain, Clip, Reel, Track
 from bathyphon.core.rules import movable_curve, references
+from bathyphon.core.speed.clips import speeding_of
 
 
 @dataclass(frozen=True)
@@ -217,10 +218,6 @@ class _Builder:
         )
 
     def _clip(self, clip: Clip, where: str) -> Node:
-        if not clip.speed.plain:
-            raise Refused(
-                "this version plays clips at 100 % and at their own pitch only", f"{where}.speed"
-            )
         fades = Envelope(
             clip.length,
             clip.fade_in.length,
@@ -230,6 +227,11 @@ class _Builder:
             clip.fade_in.bend,
             clip.fade_out.bend,
         )
+        digest = self._digest(clip.media)
+        speeding = sped = None
+        if not clip.speed.plain:
+            speeding = speeding_of(clip.speed)
+            sped = sped_sound(clip.media, digest, clip.source_start, speeding, self._rate)
         node = ClipNode(
             where,
             clip.media,
@@ -239,8 +241,11 @@ class _Builder:
             movable_curve(clip.gain_db),
             fades,
             self._rate,
+            sped,
+            clip.speed.origin,
         )
-        node.digest = self._digest(clip.media)
+        node.digest = digest
+        node.speed = speeding
         return self._treat(node, clip.treatment, f"{where}.treatment", clip.start, clip.length)
 
     def _whole(self, source: Node, chain: Chain, where: str, length: int) -> Node:

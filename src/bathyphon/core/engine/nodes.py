@@ -10,6 +10,7 @@ from bathyphon.core.curves import Curve, Envelope, Floats, gain_of_db
 from bathyphon.core.engine.chain import Plan
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.pan import pan_gains
+from bathyphon.core.engine.sped import SpedSound
 
 
 class Node(ABC):
@@ -40,7 +41,10 @@ class Node(ABC):
 
 
 class ClipNode(Node):
-    """A clip: media, gain and fades."""
+    """A clip: media, gain and fades; ``sped`` reads its medium at another speed or pitch.
+
+    ``origin`` are the samples of the stream that it reads before the clip begins.
+    """
 
     def __init__(
         self,
@@ -52,8 +56,12 @@ class ClipNode(Node):
         gain_db: Curve,
         fades: Envelope,
         sample_rate: int,
+        sped: SpedSound | None = None,
+        origin: int = 0,
     ) -> None:
         super().__init__(name, (), start, start + length)
+        self._sped = sped
+        self._origin = origin
         self._media = media
         self._start = start
         self._source_start = source_start
@@ -61,6 +69,7 @@ class ClipNode(Node):
         self._fades = fades
         self._rate = sample_rate
         self.digest = ""
+        self.speed: object = None
 
     def render(self, media: Media, start: int, stop: int) -> Floats:
         """The clip's sound in ``[start, stop)`` of the reel, shape (2, stop − start)."""
@@ -69,7 +78,12 @@ class ClipNode(Node):
         if a >= b:
             return out
         at = a - self._start
-        sound = media.read(self._media, self._source_start + at, self._source_start + at + b - a)
+        n = b - a
+        if self._sped is not None:
+            sound = self._sped.read(media, self._origin + at, self._origin + at + n)
+        else:
+            first = self._source_start + at
+            sound = np.asarray(media.read(self._media, first, first + n), np.float64)
         gain = gain_of_db(self._gain_db.values(at, b - a, self._rate))
         out[:, a - start : b - start] = sound * (gain * self._fades.values(at, b - a))
         return out
@@ -80,7 +94,8 @@ class ClipNode(Node):
         fades = self._fades.touching(a, b)
         return (
             self.digest,
-            self._source_start + a,
+            self.speed,
+            (self._source_start, self._origin + a) if self._sped else self._source_start + a,
             max(start, self.begins) - start,
             min(stop, self.ends) - start,
             self._gain_db.touching(a, b, self._rate),

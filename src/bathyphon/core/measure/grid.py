@@ -9,7 +9,8 @@ from numpy.typing import NDArray
 
 from bathyphon.core.clock import Clock
 from bathyphon.core.measure.found import Cut, Stretch
-from bathyphon.core.reel import Reel
+from bathyphon.core.reel import Clip, Reel
+from bathyphon.core.speed.clips import ClipPlaces
 
 MOST_BEATS = 20_000
 
@@ -39,13 +40,19 @@ def beats_in_reel(reel: Reel, grids: Mapping[str, tuple[Stretch, ...]]) -> dict[
     for track in reel.tracks:
         for clip in track.clips:
             stretches = grids.get(clip.media)
-            if not stretches or not clip.enabled or not clip.speed.plain:
+            if not stretches or not clip.enabled:
                 continue
             choice = choices[clip.media]
-            at = counted(stretches, choice.factor, choice.shift) - clip.source_start + clip.start
-            inside = at[(at >= clip.start) & (at < clip.end)]
+            beats = counted(stretches, choice.factor, choice.shift)
+            inside = places_in_reel(clip, beats, reel.sample_rate)
             out[clip.id] = [int(b) for b in inside[:MOST_BEATS]]
     return out
+
+
+def places_in_reel(clip: Clip, places: NDArray[np.int64], sample_rate: int) -> NDArray[np.int64]:
+    """Samples of the reel at which places of a clip's medium are heard, those that are."""
+    at = np.rint(ClipPlaces(clip, sample_rate).when(places.astype(float))).astype(np.int64)
+    return at[(at >= 0) & (at < clip.length)] + clip.start
 
 
 def cuts_in_reel(reel: Reel, found: Mapping[str, tuple[Clock, Sequence[Cut]]]) -> list[Cut]:

@@ -7,6 +7,8 @@ phase vocoder", DAFx 2003 (from memory), whose idea of treating the rising bins 
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 from numpy.typing import NDArray
 from scipy import fft
@@ -14,6 +16,9 @@ from scipy.ndimage import maximum_filter1d
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.speed.vocoder import Ints, window
+
+Read = Callable[[int, int], Floats]
+"""Samples from … to of a sound, shape (channels, n); silence beyond its ends."""
 
 LOOK = 1024
 HOP = 256
@@ -28,84 +33,83 @@ WIDTH = 24
 NEAREST_S = 0.03
 QUIET = 1e-9
 """Mean power of a frame below which nothing is an attack."""
+LAG = LOOK // HOP
 
 
-def attacks_of(x: Floats, sample_rate: int) -> Ints:
-    """Samples at which the attacks of a sound begin, in rising order.
+def attacks_between(read: Read, start: int, stop: int, sample_rate: int) -> Ints:
+    """Samples at which the attacks begin that are seen from frames in ``[start, stop)``.
 
     Parameters
     ----------
-    x : ndarray of float64, shape (channels, n)
+    read : callable
+        The sound.
+    start, stop : int
+        Multiples of ``HOP``.
     sample_rate : int
+
+    Returns
+    -------
+    ndarray of int64
+        In rising order. What is found around a frame never depends on ``start`` and ``stop``.
     """
-    shape = window(LOOK)
-    count = 1 + x.shape[1] // HOP
-    padded = np.pad(x, ((0, 0), (LOOK, LOOK)))
-    share = np.zeros(count)
-    before: NDArray[np.float64] | None = None
-    lag = LOOK // HOP
-    for begin in range(0, count, 256):
-        starts = np.arange(begin, min(count, begin + 256)) * HOP + LOOK // 2
-        power = np.zeros((starts.size, LOOK // 2 + 1))
-        for channel in padded:
-            frames = np.lib.stride_tricks.sliding_window_view(channel, LOOK)[starts] * shape
-            power += np.abs(fft.rfft(frames, axis=-1)) ** 2
-        if before is None:
-            before = np.zeros((lag, power.shape[1]))
-        earlier = np.concatenate([before, power])[: power.shape[0]]
-        before = np.concatenate([before, power])[-lag:]
-        loudest = power.max(axis=1, keepdims=True)
-        weight = np.where(power > 1e-6 * loudest, np.sqrt(np.sqrt(power)), 0.0)
-        # A partial that glides into the next bin is no attack.
-        rise = power > RISE * maximum_filter1d(earlier, SPREAD, axis=1)
-        total = weight.sum(axis=1)
-        heard = power.mean(axis=1) > QUIET * LOOK
-        heard &= ((weight > 0.0) & rise).sum(axis=1) >= WIDTH
-        share[begin : begin + starts.size] = np.where(
-            heard, (weight * rise).sum(axis=1) / np.maximum(total, 1e-300), 0.0
-        )
-    return _refined(x, _peaks(share, sample_rate), sample_rate)
-
-
-def _peaks(share: Floats, sample_rate: int) -> list[int]:
-    """Frames in which the share of rising bins is high and highest around."""
     reach = max(1, round(NEAREST_S * sample_rate / HOP))
-    found: list[int] = []
-    for m in np.flatnonzero(share >= SHARE):
-        around = share[max(0, m - reach) : m + reach + 1]
-        if share[m] == around.max() and (not found or m - found[-1] > reach):
-            found.append(int(m))
-    return found
+    first, last = start // HOP - reach, stop // HOP + reach
+    share = _shares(read, first, last)
+    inside = range(start // HOP, stop // HOP)
+    frames = [m for m in inside if _peaks(share[m - first - reach : m - first + reach + 1])]
+    return _refined(read, frames, sample_rate)
 
 
-def _refined(x: Floats, frames: list[int], sample_rate: int) -> Ints:
+def _shares(read: Read, first: int, last: int) -> Floats:
+    """Share of bins that rise, at each frame from ``first`` to ``last`` (exclusive)."""
+    begins = (first - LAG) * HOP - LOOK // 2
+    x = read(begins, (last - 1) * HOP + LOOK // 2)
+    shape = window(LOOK)
+    power = np.zeros((last - first + LAG, LOOK // 2 + 1))
+    for channel in x:
+        frames = np.lib.stride_tricks.sliding_window_view(channel, LOOK)[::HOP] * shape
+        power += np.abs(fft.rfft(frames, axis=-1)) ** 2
+    power, earlier = power[LAG:], power[:-LAG]
+    loudest = power.max(axis=1, keepdims=True)
+    weight = np.where(power > 1e-6 * loudest, np.sqrt(np.sqrt(power)), 0.0)
+    # A partial that glides into the next bin is no attack.
+    rise = power > RISE * maximum_filter1d(earlier, SPREAD, axis=1)
+    total = weight.sum(axis=1)
+    heard = power.mean(axis=1) > QUIET * LOOK
+    heard &= ((weight > 0.0) & rise).sum(axis=1) >= WIDTH
+    return np.where(heard, (weight * rise).sum(axis=1) / np.maximum(total, 1e-300), 0.0)
+
+
+def _peaks(around: Floats) -> bool:
+    """Whether the share in the middle is high, and the first of the highest around."""
+    middle = around.size // 2
+    here = around[middle]
+    return bool(here >= SHARE and here == around.max() and (around[:middle] < here).all())
+
+
+def _refined(read: Read, frames: list[int], sample_rate: int) -> Ints:
     """The sample at which the energy of what changes fast grows most."""
-    fast = np.zeros(x.shape[1] + 1)
-    np.cumsum((np.diff(x, axis=1, prepend=0.0) ** 2).sum(axis=0), out=fast[1:])
     short, long = max(1, sample_rate // 1000), max(1, sample_rate // 200)
     places = []
     for m in frames:
-        low = max(0, m * HOP - LOOK)
-        high = min(x.shape[1], m * HOP + LOOK // 2)
-        t = np.arange(low, high)
-        after = fast[np.minimum(t + short, x.shape[1])] - fast[t]
-        earlier = fast[t] - fast[np.maximum(t - long, 0)]
+        low, high = m * HOP - LOOK, m * HOP + LOOK // 2
+        x = read(low - long - 1, high + short)
+        fast = np.concatenate([[0.0], np.cumsum((np.diff(x, axis=1) ** 2).sum(axis=0))])
+        t = np.arange(long, long + high - low)
+        after = fast[t + short] - fast[t]
+        earlier = fast[t] - fast[t - long]
         floor = 1e-4 * after.max(initial=0.0) + 1e-12
-        places.append(int(t[np.argmax((after + floor) / (earlier * short / long + floor))]))
+        grown = (after + floor) / (earlier * short / long + floor)
+        places.append(low + int(np.argmax(grown)))
     return np.unique(np.array(places, np.int64))
 
 
-def rising_bins(x: Floats, places: Ints, frame: int) -> NDArray[np.bool_]:
-    """Bins that are stronger after each attack than before it, shape (attacks, frame // 2 + 1)."""
+def rising_bins(read: Read, place: int, frame: int) -> NDArray[np.bool_]:
+    """Bins that are stronger after an attack than before it, shape (frame // 2 + 1,)."""
     shape = window(frame)
-    padded = np.pad(x, ((0, 0), (2 * frame, 2 * frame)))
-    out = np.zeros((places.size, frame // 2 + 1), np.bool_)
-    for k, place in enumerate(places):
-        at = place + 2 * frame
-        # One frame ends where the attack begins, the other has it in its first quarter.
-        earlier, later = (
-            (np.abs(fft.rfft(padded[:, a : a + frame] * shape, axis=-1)) ** 2).sum(axis=0)
-            for a in (at - frame, at - frame // 4)
-        )
-        out[k] = later > RISE * earlier
-    return out
+    # One frame ends where the attack begins, the other has it in its first quarter.
+    earlier, later = (
+        (np.abs(fft.rfft(read(a, a + frame) * shape, axis=-1)) ** 2).sum(axis=0)
+        for a in (place - frame, place - frame // 4)
+    )
+    return np.asarray(later > RISE * earlier)

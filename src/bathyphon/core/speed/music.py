@@ -1,138 +1,287 @@
-"""Stretching music: its pitch, its attacks and its stereo image stay.
+"""Stretching: pitch, attacks, level of noise and stereo image stay, whatever the pace.
 
-The bass is stretched in longer frames than the rest, so that partials a few Hz apart are told from
-one another there, while attacks stay sharp above.
+The sound is computed in chunks on a grid fixed to its beginning, one after the other; what a chunk
+needs of the one before is kept every ten seconds, so that any place can be reached from there.
+
+Where the bass stands still it is stretched in longer frames than the rest, which tell partials a
+few Hz apart from one another; elsewhere short ones follow it better.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections import OrderedDict
+from collections.abc import Callable
+from functools import cache
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy import fft
-from scipy.ndimage import binary_opening, uniform_filter1d
-from scipy.signal import firwin, oaconvolve
+from scipy.signal import firwin, upfirdn
 
 from bathyphon.core.curves import Floats
-from bathyphon.core.speed.attacks import attacks_of, rising_bins
-from bathyphon.core.speed.timemap import (
-    TimeMap,
-    fresh_frames,
-    places_of,
-    steady_map,
-    stretched_length,
-    targets_of,
-)
-from bathyphon.core.speed.vocoder import FRAME, Frames, Ints, resynthesize, window
+from bathyphon.core.speed.levels import frames_around, levelled
+from bathyphon.core.speed.pace import Pace
+from bathyphon.core.speed.source import BASS_FRAME, STEP, Source, parted_bass, split_taps
+from bathyphon.core.speed.timemap import attacks_on, farthest, fresh_frames, mapped
+from bathyphon.core.speed.vocoder import OVERLAP, Band, Ints, State, window
 
-BASS_FRAME = 16384
-"""Samples of a frame that tells partials 15 Hz apart from one another, at 48 kHz."""
-SPLIT_HZ = 400.0
-SPLIT_TAPS = 2047
-STEP = 4096
-"""Samples from one look at the bass to the next."""
-BASS_BINS = 192
-"""Bins of a long frame that belong to the bass."""
-ALIKE = 0.96
-"""Likeness of two spectra half a long frame apart from which on the bass stands still."""
-WHILE = 4
-"""Steps for which it must."""
-FADE = 2
-"""Steps over which one kind of frames gives way to the other."""
+CHUNK = 16384
+"""Samples that are computed at once."""
+FIRST = -2
+"""Chunk at which the sound begins to be put together: by chunk 0 it is as if it always had."""
+SMOOTHING = 8
+"""Half of the taps of the filter that brings the bass back to its rate, in samples of the bass."""
+CHECKPOINT_S = 10.0
+MOST_CHECKPOINTS = 64
+NEAR = 6
+"""Chunks of each kind that are remembered."""
+
+T = TypeVar("T")
 
 
-def stretch_music(x: Floats, percent: float, sample_rate: int) -> Floats:
-    """Play a sound at another speed and at its own pitch.
+def frame_size(sample_rate: int) -> int:
+    """Samples of a frame: 2,048 at 48 kHz."""
+    return int(2 ** round(np.log2(2048 * sample_rate / 48000)))
+
+
+@cache
+def _smoothing_taps(sample_rate: int, step: int) -> Floats:
+    taps = 2 * SMOOTHING * step + 1
+    cut = sample_rate / step / 2
+    return np.asarray(step * firwin(taps, cut, window=("kaiser", 9.0), fs=sample_rate))
+
+
+class Stretch:
+    """A sound at another pace and its own pitch.
 
     Parameters
     ----------
-    x : ndarray of float64, shape (channels, n)
-    percent : float
-        10 to 400.
-    sample_rate : int
-
-    Returns
-    -------
-    ndarray of float64, shape (channels, floor(100·n/percent + ½))
+    source : Source
+    pace : Pace
+        Places of the source for samples of the output.
     """
-    if percent == 100.0:
-        return x.copy()
-    length = stretched_length(x.shape[1], percent)
-    attacks = attacks_of(x, sample_rate)
-    targets = targets_of(attacks, percent)
-    layout = Layout(percent, attacks, targets, length)
-    bass, rest = split(x, sample_rate)
-    long = steadiness(bass)
-    # Where the bass stands still, long frames tell its partials apart; elsewhere short ones
-    # follow it better, and nothing is gained by dividing the sound.
-    map = steady_map(x.shape[1], percent, attacks, FRAME)
-    share = _share(long, map, length)
-    out = np.zeros((x.shape[0], length))
-    if share.max(initial=0.0) > 0.0:
-        out += (_band(bass, layout, BASS_FRAME) + _band(rest, layout, FRAME)) * share
-    if length and share.min() < 1.0:
-        out += _band(x, layout, FRAME) * (1.0 - share)
-    return out
+
+    def __init__(self, source: Source, pace: Pace) -> None:
+        self._source = source
+        self._pace = pace
+        rate = source.rate
+        self._frame = frame_size(rate)
+        self._hop = self._frame // OVERLAP
+        self._shape = window(self._frame)
+        every = max(1, round(CHECKPOINT_S * rate / CHUNK))
+        self._whole = _Run(Band(self._frame), CHUNK // self._hop, every, self._whole_frames)
+        long = CHUNK // source.step // (BASS_FRAME // OVERLAP)
+        self._bass = _Run(Band(BASS_FRAME), long, every, self._bass_frames)
+        self._bass.needed = lambda c: bool(self._share(c).max() > 0.0)
+        self._levelled: OrderedDict[int, Floats] = OrderedDict()
+        self._out: OrderedDict[int, Floats] = OrderedDict()
+
+    def read(self, start: int, stop: int) -> Floats:
+        """Samples ``start … stop − 1``, shape (channels, stop − start); silence before 0."""
+        parts = []
+        for c in range(start // CHUNK, -(-stop // CHUNK)):
+            out = _near(self._out, c, self._chunk)
+            parts.append(out[:, max(0, start - c * CHUNK) : min(CHUNK, stop - c * CHUNK)])
+        return _joined(parts)
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes that are held."""
+        return self._whole.nbytes + self._bass.nbytes + 4 * NEAR * CHUNK * 16
+
+    def _chunk(self, c: int) -> Floats:
+        whole = self._level(c)
+        share = self._share(c)
+        if share.max() == 0.0:
+            return whole
+        taps = split_taps(self._source.rate)
+        half = taps.size // 2
+        around = _joined([self._level(i) for i in (c - 1, c, c + 1)])
+        around = around[:, CHUNK - half : 2 * CHUNK + half]
+        size = fft.next_fast_len(around.shape[1] + taps.size)
+        spectrum = fft.rfft(around, size, axis=1) * fft.rfft(taps, size)
+        bass = fft.irfft(spectrum, size, axis=1)[:, 2 * half : 2 * half + CHUNK]
+        return np.asarray(whole + share * (self._steady_bass(c) - bass))
+
+    def _share(self, c: int) -> Floats:
+        """How much of the bass is taken from long frames, at each sample of a chunk."""
+        t = np.arange(c * CHUNK, (c + 1) * CHUNK + self._hop, self._hop)
+        looks = self._pace.at(t.astype(float)) / (STEP * self._source.step)
+        low, high = int(np.floor(looks[0])), int(np.floor(looks[-1])) + 2
+        still = self._source.stillness(low, high)
+        if not still.any():
+            return np.zeros(1)
+        at = np.interp(looks, np.arange(low, high), still)
+        part = np.arange(self._hop) / self._hop
+        return np.asarray((at[:-1, None] + part * np.diff(at)[:, None]).reshape(-1))
+
+    def _steady_bass(self, c: int) -> Floats:
+        step = self._source.step
+        near = _joined([self._bass.chunk(i)[0] for i in (c - 1, c, c + 1)])
+        each = CHUNK // step
+        x = near[:, each - SMOOTHING : 2 * each + SMOOTHING]
+        y = upfirdn(_smoothing_taps(self._source.rate, step), x, up=step, axis=1)
+        return np.asarray(y[:, 2 * SMOOTHING * step :][:, :CHUNK])
+
+    def _levels(self, start: int, stop: int) -> Floats:
+        first = start // CHUNK
+        near = _joined([self._level(c) for c in range(first, -(-stop // CHUNK))])
+        return near[:, start - first * CHUNK : stop - first * CHUNK]
+
+    def _level(self, c: int) -> Floats:
+        return _near(self._levelled, c, self._new_level)
+
+    def _new_level(self, c: int) -> Floats:
+        chunks = [self._whole.chunk(i) for i in (c - 1, c, c + 1)]
+        x = _joined([sound for sound, _ in chunks])
+        # The first frame of a chunk begins with it; its middle lies half a frame later.
+        low, high = (n + CHUNK // self._hop - OVERLAP // 2 for n in frames_around(CHUNK, self._hop))
+        channels = [sound.shape[0] for sound, _ in chunks]
+        wanted = np.concatenate(
+            [w * (x.shape[0] / n) for (_, w), n in zip(chunks, channels, strict=True)]
+        )
+        return levelled(x, CHUNK, CHUNK, wanted[low:high], self._shape, self._hop)
+
+    def _whole_frames(self, band: Band, first: int, count: int) -> tuple[Floats, Floats]:
+        middles = (first + np.arange(count)) * self._hop
+        around = 3 * farthest(self._frame)
+        low, high = float(middles[0] - around), float(middles[-1] + around)
+        begins, ends = self._pace.at(np.array([low, high]))
+        found = self._source.attacks(int(np.floor(begins)), int(np.ceil(ends)) + 1)
+        attacks = attacks_on(self._pace, found, low, high)
+        places = mapped(self._pace, attacks, self._frame, middles.astype(float))
+        fresh = fresh_frames(attacks.targets, middles, self._frame)
+        rising = [None if k < 0 else self._source.rising(int(found[k]), self._frame) for k in fresh]
+        return _advanced(band, self._source.read, _rounded(places), rising)
+
+    def _bass_frames(self, band: Band, first: int, count: int) -> tuple[Floats, Floats]:
+        step = self._source.step
+        middles = (first + np.arange(count)) * band.hop
+        same = 0
+        parts: list[Floats] = []
+        if band.empty:
+            # Long frames go on from what short ones have made: where both are heard, what lies at
+            # the edge between them would else cancel.
+            chunk = (first + OVERLAP - 1) * band.hop * step // CHUNK
+            begins = chunk * CHUNK // step + int(np.argmax(self._share(chunk) > 0.0)) // step
+            same = int((middles <= begins + band.hop).sum())
+            parts.append(band.lay(self._made_bass(band.frame, middles[:same])))
+        if same < count:
+            places = self._pace.at((middles[same:] * step).astype(float)) / step
+            parts.append(
+                _advanced(band, self._source.bass, _rounded(places), [None] * places.size)[0]
+            )
+        return _joined(parts), np.zeros(count)
+
+    def _made_bass(self, frame: int, middles: Ints) -> NDArray[np.complex128]:
+        """Spectra of long frames of what short ones have made, shape (m, channels, bins)."""
+        begins = int(middles[0]) - frame // 2
+        ends = int(middles[-1]) + frame // 2
+        made = parted_bass(self._levels, begins, ends, self._source.rate)
+        frames = np.lib.stride_tricks.sliding_window_view(made, frame, axis=1)
+        cut = frames[:, middles - middles[0]].swapaxes(0, 1) * window(frame)
+        return np.asarray(fft.rfft(cut, axis=-1))
 
 
-@dataclass(frozen=True)
-class Layout:
-    """What all bands of a stretched sound share."""
+class _Run:
+    """A band computed chunk after chunk, from checkpoints."""
 
-    percent: float
-    attacks: Ints
-    targets: Ints
-    length: int
+    def __init__(
+        self,
+        band: Band,
+        each: int,
+        every: int,
+        frames: Callable[[Band, int, int], tuple[Floats, Floats]],
+    ) -> None:
+        self._band = band
+        self._each = each
+        self._every = every
+        self._frames = frames
+        self.needed: Callable[[int], bool] = lambda c: True
+        self._next: int | None = None
+        self._states: dict[int, State] = {}
+        self._chunks: OrderedDict[int, tuple[Floats, Floats]] = OrderedDict()
+
+    @property
+    def nbytes(self) -> int:
+        return sum(a.nbytes for state in self._states.values() for a in state)
+
+    def chunk(self, c: int) -> tuple[Floats, Floats]:
+        """The sound of a chunk, and the energies that its frames should have."""
+        kept = self._chunks.get(c)
+        if kept is not None:
+            return kept
+        if self._next is None or not self._next <= c <= self._next + self._every:
+            self._resume(c)
+        while self._next is not None and self._next < c:
+            self._advance()
+        return self._advance()
+
+    def _resume(self, c: int) -> None:
+        at = max((i for i in self._states if i <= c), default=None)
+        if at is None:
+            self._band.reset()
+            self._next = min(c, FIRST)
+        else:
+            self._band.restore(self._states[at])
+            self._next = at
+
+    def _advance(self) -> tuple[Floats, Floats]:
+        c = self._next
+        assert c is not None
+        if c > FIRST and c % self._every == 0 and c not in self._states:
+            self._states[c] = self._band.state()
+            if len(self._states) > MOST_CHECKPOINTS:
+                self._every *= 2
+                self._states = {i: s for i, s in self._states.items() if i % self._every == 0}
+        begins = c * self._each + OVERLAP // 2
+        if not self.needed(c):
+            self._band.reset()
+            return self._kept(c, (np.zeros((1, self._each * self._band.hop)), np.zeros(self._each)))
+        # At first also the frames before, as far as they reach into this chunk.
+        more = OVERLAP - 1 if self._band.empty else 0
+        sound, wanted = self._frames(self._band, begins - more, self._each + more)
+        return self._kept(c, (sound[:, more * self._band.hop :], wanted[more:]))
+
+    def _kept(self, c: int, made: tuple[Floats, Floats]) -> tuple[Floats, Floats]:
+        self._next = c + 1
+        self._chunks[c] = made
+        while len(self._chunks) > NEAR:
+            self._chunks.popitem(last=False)
+        return made
 
 
-def _band(x: Floats, layout: Layout, frame: int) -> Floats:
-    """One band, stretched in frames of one length."""
-    length = layout.length
-    map = steady_map(x.shape[1], layout.percent, layout.attacks, frame)
-    frames = Frames(
-        places_of(map, length, frame),
-        fresh_frames(layout.targets, length, frame),
-        rising_bins(x, layout.attacks, frame),
-        frame,
+def _advanced(
+    band: Band,
+    read: Callable[[int, int], Floats],
+    places: Ints,
+    rising: list[NDArray[np.bool_] | None],
+) -> tuple[Floats, Floats]:
+    half = band.frame // 2
+    begins = int(places.min()) - half - band.hop
+    x = read(begins, int(places.max()) + half)
+    # What is the same on both sides is computed once.
+    if x.shape[0] == 2 and band.channels < 2 and np.array_equal(x[0], x[1]):
+        x = x[:1]
+    return band.advance(x, begins, places, rising)
+
+
+def _rounded(places: Floats) -> Ints:
+    return np.floor(places + 0.5).astype(np.int64)
+
+
+def _near(shelf: OrderedDict[int, T], c: int, make: Callable[[int], T]) -> T:
+    if c not in shelf:
+        shelf[c] = make(c)
+        while len(shelf) > NEAR:
+            shelf.popitem(last=False)
+    return shelf[c]
+
+
+def _joined(parts: list[Floats]) -> Floats:
+    """Stretches of sound one after another; what is the same on both sides is one channel."""
+    channels = max(part.shape[0] for part in parts)
+    return np.concatenate(
+        [np.broadcast_to(part, (channels, part.shape[1])) for part in parts], axis=1
     )
-    return resynthesize(x, frames, length)
-
-
-def steadiness(bass: Floats) -> NDArray[np.bool_]:
-    """Whether the bass stands still around every ``STEP`` samples, shape (1 + n // STEP,).
-
-    It does where its spectrum in long frames, one after the other, stays the same.
-    """
-    count = 1 + bass.shape[1] // STEP
-    apart = BASS_FRAME // 2
-    padded = np.pad(bass, ((0, 0), (BASS_FRAME, BASS_FRAME)))
-    shape = window(BASS_FRAME)
-    spectra = np.zeros((count + apart // STEP, BASS_BINS))
-    for m in range(spectra.shape[0]):
-        at = BASS_FRAME + m * STEP - apart // 2 - BASS_FRAME // 2
-        frame = padded[:, at : at + BASS_FRAME]
-        if frame.shape[1] == BASS_FRAME:
-            found = np.abs(fft.rfft(frame * shape, axis=-1)[:, :BASS_BINS]) ** 2
-            spectra[m] = np.sqrt(found.sum(axis=0))
-    first, second = spectra[:count], spectra[apart // STEP :]
-    size = np.sqrt((first**2).sum(axis=1) * (second**2).sum(axis=1))
-    alike = (first * second).sum(axis=1) / np.maximum(size, 1e-9)
-    still = alike > ALIKE
-    # Only where it stands still for a while is it worth the change.
-    return np.asarray(binary_opening(still, np.ones(WHILE), border_value=0))
-
-
-def _share(long: NDArray[np.bool_], map: TimeMap, length: int) -> Floats:
-    """How much of the long frames is heard at each sample of the output."""
-    soft = uniform_filter1d(long.astype(float), FADE)
-    at = map.at(np.arange(length, dtype=float))
-    return np.asarray(np.interp(at, np.arange(long.size) * float(STEP), soft))
-
-
-def split(x: Floats, sample_rate: int) -> tuple[Floats, Floats]:
-    """Bass and the rest, which add up to the sound again."""
-    taps = firwin(SPLIT_TAPS, SPLIT_HZ, window=("kaiser", 9.0), fs=sample_rate)
-    half = SPLIT_TAPS // 2
-    bass = oaconvolve(x, taps[None, :], axes=1)[:, half : half + x.shape[1]]
-    return bass, x - bass

@@ -35,7 +35,9 @@ _TABLE = _table()
 
 
 @_kernel
-def _read(x: Any, places: Any, speeds: Any, table: Any, out: Any) -> None:  # pragma: no cover
+def _read(
+    x: Any, begins: int, places: Any, speeds: Any, table: Any, out: Any
+) -> None:  # pragma: no cover
     channels, samples = x.shape
     for n in range(places.size):
         at = places[n]
@@ -43,7 +45,7 @@ def _read(x: Any, places: Any, speeds: Any, table: Any, out: Any) -> None:  # pr
         reach = CROSSINGS / band
         first = int(np.ceil(at - reach))
         last = int(np.floor(at + reach))
-        for k in range(max(first, 0), min(last + 1, samples)):
+        for k in range(max(first, begins), min(last + 1, begins + samples)):
             place = abs(at - k) * band * PHASES
             low = int(place)
             part = place - low
@@ -51,36 +53,31 @@ def _read(x: Any, places: Any, speeds: Any, table: Any, out: Any) -> None:  # pr
                 continue
             weight = band * (table[low] + part * (table[low + 1] - table[low]))
             for c in range(channels):
-                out[c, n] += weight * x[c, k]
+                out[c, n] += weight * x[c, k - begins]
 
 
-def read_at(x: Floats, places: Floats, speeds: Floats) -> Floats:
+def reach_of(speed: float) -> int:
+    """Samples on each side that a value at this reading speed is made of."""
+    return int(np.ceil(CROSSINGS * max(speed, 1.0) / EDGE)) + 1
+
+
+def read_at(x: Floats, places: Floats, speeds: Floats, begins: int = 0) -> Floats:
     """Values of a sound at places between its samples.
 
     Parameters
     ----------
     x : ndarray of float64, shape (channels, n)
-        Silent beyond its ends.
+        The sound from sample ``begins`` on; silent beyond its ends.
     places : ndarray of float64, shape (m,)
         In samples.
     speeds : ndarray of float64, shape (m,)
         Samples of the input per sample of the output, for the cutoff.
+    begins : int
 
     Returns
     -------
     ndarray of float64, shape (channels, m)
     """
     out = np.zeros((x.shape[0], places.size))
-    _read(np.ascontiguousarray(x), places, speeds, _TABLE, out)
+    _read(np.ascontiguousarray(x), begins, places, speeds, _TABLE, out)
     return out
-
-
-def read_steadily(x: Floats, ratio: float, length: int) -> Floats:
-    """``length`` samples of a sound, read ``ratio`` samples at a time.
-
-    Returns
-    -------
-    ndarray of float64, shape (channels, length)
-    """
-    places: Floats = np.arange(length, dtype=np.float64) * ratio
-    return read_at(x, places, np.full(length, ratio))

@@ -1,18 +1,17 @@
-"""A sound at a constant speed and pitch."""
+"""A whole sound at a constant speed and pitch."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from bathyphon.core.curves import Floats
-from bathyphon.core.speed.music import stretch_music
-from bathyphon.core.speed.resample import read_steadily
-from bathyphon.core.speed.timemap import stretched_length
+import numpy as np
 
-SLOWEST, FASTEST = 10.0, 400.0
-WIDEST_ST = 24.0
-"""Semitones up or down."""
+from bathyphon.core.curves import Curve, Floats
+from bathyphon.core.speed.attacks import Read
+from bathyphon.core.speed.speeding import PIECE, Speeding
+from bathyphon.core.speed.timemap import stretched_length
 
 
 @dataclass(frozen=True)
@@ -39,6 +38,13 @@ class Change:
         own = self.percent / 100.0 if self.pitch == "follow" else 1.0
         return own * float(2.0 ** (self.semitones / 12.0))
 
+    @property
+    def speeding(self) -> Speeding:
+        """The same with curves."""
+        return Speeding(
+            Curve.constant(self.percent), Curve.constant(self.semitones), pitch=self.pitch
+        )
+
 
 def changed(x: Floats, change: Change, sample_rate: int) -> Floats:
     """A sound at another speed or pitch.
@@ -52,14 +58,37 @@ def changed(x: Floats, change: Change, sample_rate: int) -> Floats:
     Returns
     -------
     ndarray of float64, shape (channels, floor(100·n/percent + ½))
-        The very input where nothing is changed.
+        The same values where nothing is changed.
     """
     length = stretched_length(x.shape[1], change.percent)
-    if change.pitch == "follow" and change.semitones == 0.0:
-        if change.percent == 100.0:
-            return x.copy()
-        return read_steadily(x, change.percent / 100.0, length)
-    # Reading faster raises the pitch; what is read was stretched to last so much longer.
-    ratio = change.ratio
-    stretched = stretch_music(x, change.percent / ratio, sample_rate)
-    return stretched if ratio == 1.0 else read_steadily(stretched, ratio, length)
+    pieces = list(changed_pieces(reader(x), change, length, sample_rate))
+    whole = np.concatenate(pieces, axis=1) if pieces else np.zeros((x.shape[0], 0))
+    return np.array(np.broadcast_to(whole, (x.shape[0], length)))
+
+
+def changed_pieces(read: Read, change: Change, length: int, sample_rate: int) -> Iterator[Floats]:
+    """``length`` samples of a sound at another speed or pitch, piece by piece.
+
+    Parameters
+    ----------
+    read : callable
+        Samples from … to of the sound, shape (channels, n), silence beyond its ends.
+    change : Change
+    length, sample_rate : int
+    """
+    sound = change.speeding.of(read, sample_rate)
+    for start in range(0, length, PIECE):
+        yield sound.read(start, min(start + PIECE, length))
+
+
+def reader(x: Floats) -> Read:
+    """Reads samples of a sound, and silence beyond its ends."""
+
+    def read(start: int, stop: int) -> Floats:
+        out = np.zeros((x.shape[0], stop - start))
+        a, b = max(start, 0), min(stop, x.shape[1])
+        if a < b:
+            out[:, a - start : b - start] = x[:, a:b]
+        return out
+
+    return read

@@ -1,4 +1,4 @@
-"""Where the output of a stretcher takes its sound from."""
+"""Where the frames of a stretched sound are taken from, attacks left as they are."""
 
 from __future__ import annotations
 
@@ -8,12 +8,17 @@ from decimal import ROUND_FLOOR, Decimal
 import numpy as np
 
 from bathyphon.core.curves import Floats
-from bathyphon.core.speed.vocoder import OVERLAP, Ints
+from bathyphon.core.speed.pace import Pace
+from bathyphon.core.speed.vocoder import Ints
 
 SHARE = 0.35
 """Of the way to the next attack, where they lie closer together."""
-RETURN = 4.0
-"""Times that reach after which the map is back on its line."""
+RETURNS = (4.0, 8.0)
+"""Times that reach after which the map is back on its line; the longer where time goes slowly."""
+LEFT = 0.8
+"""Share of the source before or after an attack that may go by at its own speed."""
+LEAST = 32
+"""Samples below which it is not worth it."""
 
 
 def stretched_length(samples: int, percent: float) -> int:
@@ -22,87 +27,81 @@ def stretched_length(samples: int, percent: float) -> int:
     return int(exact.to_integral_value(ROUND_FLOOR))
 
 
+def farthest(frame: int) -> int:
+    """Samples of the output that an attack reaches, at most."""
+    return int(RETURNS[-1] * (frame // 2))
+
+
 @dataclass(frozen=True)
-class TimeMap:
-    """A rising line through points: samples of the output, and of the input.
+class Attacks:
+    """Attacks in samples of the source, and of the output, in rising order."""
+
+    places: Ints
+    targets: Ints
+
+
+def attacks_on(pace: Pace, places: Ints, low: float, high: float) -> Attacks:
+    """Attacks with the samples of the output at which they lie, between two."""
+    targets = np.floor(pace.when(places.astype(float), low, high) + 0.5).astype(np.int64)
+    return Attacks(places, targets)
+
+
+def mapped(pace: Pace, attacks: Attacks, frame: int, t: Floats) -> Floats:
+    """Places of the source for places of the output: attacks go by at their own speed.
 
     Parameters
     ----------
-    out, source : ndarray of float64, shape (n,)
-    """
-
-    out: Floats
-    source: Floats
-
-    def at(self, places: Floats) -> Floats:
-        """Places of the input for places of the output; beyond its ends it goes on straight."""
-        inside = np.interp(places, self.out, self.source)
-        first, last = self.out[[0, -1]]
-        head = (self.source[1] - self.source[0]) / (self.out[1] - self.out[0])
-        foot = (self.source[-1] - self.source[-2]) / (self.out[-1] - self.out[-2])
-        inside = np.where(places < first, self.source[0] + (places - first) * head, inside)
-        beyond = self.source[-1] + (places - last) * foot
-        return np.asarray(np.where(places > last, beyond, inside))
-
-
-def targets_of(attacks: Ints, percent: float) -> Ints:
-    """Samples of the output at which attacks lie."""
-    return np.asarray(np.floor(attacks * 100.0 / percent + 0.5), np.int64)
-
-
-def steady_map(samples: int, percent: float, attacks: Ints, frame: int) -> TimeMap:
-    """The map of a constant speed, in which attacks lie right and go by at their own speed.
-
-    Parameters
-    ----------
-    samples : int
-        Of the input.
-    percent : float
-    attacks : ndarray of int64, shape (n,)
-        Samples of the input.
+    pace : Pace
+    attacks : Attacks
+        All that lie around ``t``, and their neighbours.
     frame : int
         As much as a frame holds goes by at its own speed around each attack.
+    t : ndarray of float64
     """
-    speed = percent / 100.0
-    places, targets = attacks, targets_of(attacks, percent)
-    out, source = [0.0], [0.0]
-    for k, (place, target) in enumerate(zip(places, targets, strict=True)):
-        before = place - places[k - 1] if k else 2.0 * place
-        after = places[k + 1] - place if k + 1 < places.size else 2.0 * (samples - place)
-        rooms = [min(room, room / speed) for room in (before, after)]
-        head, foot = (np.floor(min(frame // 2, SHARE * room)) for room in rooms)
-        # No farther than half the way to the next attack.
-        back = max(head, min(RETURN * head, 0.5 * rooms[0]))
-        on = max(foot, min(RETURN * foot, 0.5 * rooms[1]))
-        # Around what goes by at its own speed the map soon returns to where it would be.
-        for at, reach in (
-            (target - back, None),
-            (target - head, -head),
-            (target + foot, foot),
-            (target + on, None),
-        ):
-            here = at * speed if reach is None else place + reach
-            if at > out[-1] and here > source[-1]:
-                out.append(float(at))
-                source.append(float(here))
-    length = samples / speed
-    if length > out[-1] and samples > source[-1]:
-        out.append(length)
-        source.append(float(samples))
-    return TimeMap(np.array(out), np.array(source))
+    out = pace.at(t)
+    targets = attacks.targets.astype(float)
+    for k, place in enumerate(attacks.places):
+        target = targets[k]
+        back, head = _reach(pace, attacks, frame, k, -1)
+        on, foot = _reach(pace, attacks, frame, k, 1)
+        ends = pace.at(np.array([target - back, target + on]))
+        knots_t = np.array([target - back, target - head, target + foot, target + on])
+        knots = np.array([ends[0], place - head, place + foot, ends[1]])
+        near = (t >= knots_t[0]) & (t <= knots_t[3])
+        if near.any() and head + foot > 0:
+            out = np.where(near, np.interp(t, knots_t, knots), out)
+    return out
 
 
-def places_of(map: TimeMap, length: int, frame: int) -> Ints:
-    """Samples of the input at the middle of each frame of an output of ``length`` samples."""
-    hop = frame // OVERLAP
-    middles = np.arange(length // hop + 3) * hop
-    return np.floor(map.at(middles.astype(float)) + 0.5).astype(np.int64)
+def _reach(pace: Pace, attacks: Attacks, frame: int, k: int, side: int) -> tuple[float, float]:
+    """How far on one side of an attack the map leaves its line, and goes by at its own speed."""
+    far = float(farthest(frame))
+    gap_out = gap_in = 4.0 * far
+    if 0 <= k + side < attacks.places.size:
+        gap_in = min(gap_in, abs(float(attacks.places[k + side] - attacks.places[k])))
+        gap_out = min(gap_out, abs(float(attacks.targets[k + side] - attacks.targets[k])))
+    whole = float(np.floor(min(frame // 2, SHARE * min(gap_in, gap_out))))
+    target, place = float(attacks.targets[k]), float(attacks.places[k])
+    for times in RETURNS:
+        back = max(whole, min(times * whole, 0.5 * gap_out))
+        there = float(pace.at(np.array([target + side * back]))[0])
+        own = float(np.floor(min(whole, LEFT * abs(there - place))))
+        if own == whole:
+            break
+    return (back, own) if own >= LEAST else (0.0, 0.0)
 
 
-def fresh_frames(targets: Ints, length: int, frame: int) -> Ints:
-    """Index of the attack that begins anew in each frame, −1 where none does."""
-    hop = frame // OVERLAP
-    middles = np.arange(length // hop + 3) * hop
+def fresh_frames(targets: Ints, middles: Ints, frame: int) -> Ints:
+    """Index of the attack that begins anew in each frame, −1 where none does.
+
+    Parameters
+    ----------
+    targets : ndarray of int64
+        Samples of the output at which attacks lie.
+    middles : ndarray of int64
+        Samples of the output in the middle of each frame.
+    frame : int
+    """
     fresh = np.full(middles.size, -1, np.int64)
     for k, target in enumerate(targets):
         # From the first frame that holds the attack until it lies well inside.

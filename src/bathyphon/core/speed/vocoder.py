@@ -11,31 +11,23 @@ Source: Z. Průša, N. Holighaus, "Phase vocoder done right", EUSIPCO 2017 (from
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 from scipy import fft
-from scipy.ndimage import uniform_filter1d
 
 from bathyphon.core.curves import Floats
+from bathyphon.core.speed.levels import energies_of
 
 Ints = NDArray[np.int64]
+State = tuple[NDArray[Any], ...]
 
-FRAME = 2048
-"""Samples of a frame; longer ones serve the bass."""
 OVERLAP = 4
 """Frames that lie over each sample."""
-BATCH = 64
-"""Frames that are transformed at once; the grid is fixed, so that results never depend on it."""
 _QUIET = 1e-12
 """Bins this much below a frame's strongest, in power, only carry on in time."""
-SMOOTHED = 5
-"""Frames over which a loss of level is smoothed."""
-MOST_GAIN = 1.25
-"""2 dB; more would not be noise."""
 
 _kernel: Any = njit(cache=True, nogil=True)
 
@@ -186,105 +178,115 @@ def _lay(frames: Any, first: int, hop: int, shape: Any, out: Any) -> None:  # pr
                     out[c, at] += frames[m, c, k] * shape[k]
 
 
-@dataclass(frozen=True)
-class Frames:
-    """Where each frame of the output is taken from.
+class Band:
+    """A sound put together anew, frame by frame: turns so far, and what is not complete yet.
 
     Parameters
     ----------
-    places : ndarray of int64, shape (n,)
-        Sample of the input at the middle of each frame; the m-th lies at ``m · hop`` of the output.
-    fresh : ndarray of int64, shape (n,)
-        Index of the attack whose bins begin anew in that frame, −1 if none do.
-    rising : ndarray of bool, shape (attacks, bins)
-        Bins that belong to each attack.
-    size : int
+    frame : int
         Samples of a frame.
     """
 
-    places: Ints
-    fresh: Ints
-    rising: NDArray[np.bool_]
-    size: int = FRAME
+    def __init__(self, frame: int) -> None:
+        self.frame = frame
+        self.hop = frame // OVERLAP
+        self._shape = window(frame)
+        # Squared Hann windows add to 3/8 of the frames that lie over one another.
+        self._laid = self._shape / (0.375 * OVERLAP)
+        bins = frame // 2 + 1
+        self._work = np.empty(3 * bins), np.empty(3 * bins, np.int64), np.empty(bins, complex)
+        self._none = np.zeros(bins, np.bool_)
+        self._last = np.zeros((0, bins), complex)
+        self._tail = np.zeros((0, frame - self.hop))
 
     @property
-    def hop(self) -> int:
-        """Samples of the output from frame to frame."""
-        return self.size // OVERLAP
+    def channels(self) -> int:
+        """Channels of the sound so far; none before it begins."""
+        return self._last.shape[0]
 
+    @property
+    def empty(self) -> bool:
+        """Whether nothing has been put together yet."""
+        return self._last.shape[0] == 0
 
-def resynthesize(x: Floats, frames: Frames, length: int) -> Floats:
-    """Put a sound together anew from its frames.
+    def state(self) -> State:
+        """The last frame's spectrum and the samples that are not complete yet."""
+        return self._last.copy(), self._tail.copy()
 
-    Parameters
-    ----------
-    x : ndarray of float64, shape (channels, n)
-    frames : Frames
-    length : int
-        Samples of the output.
+    def restore(self, state: State) -> None:
+        """Go on from a state."""
+        self._last, self._tail = (part.copy() for part in state)
 
-    Returns
-    -------
-    ndarray of float64, shape (channels, length)
-    """
-    channels = x.shape[0]
-    frame, hop = frames.size, frames.hop
-    bins = frame // 2 + 1
-    shape = window(frame)
-    # Squared Hann windows add to 3/8 of the frames that lie over one another.
-    laid = shape / (0.375 * OVERLAP)
-    out = np.zeros((channels, length + 2 * frame))
-    last = np.zeros((channels, bins), np.complex128)
-    value, which = np.empty(3 * bins), np.empty(3 * bins, np.int64)
-    turns = np.empty(bins, np.complex128)
-    none = np.zeros(bins, np.bool_)
-    wanted = np.empty(frames.places.size)
-    x = np.ascontiguousarray(x)
-    for begin in range(0, frames.places.size, BATCH):
-        places = frames.places[begin : begin + BATCH]
-        cut = np.empty((2, places.size, channels, frame))
-        _cut(x, places, shape, cut[0])
-        _cut(x, places - hop, shape, cut[1])
+    def reset(self) -> None:
+        """Begin anew: the next frame is not turned."""
+        self._last, self._tail = self._last[:0], self._tail[:0]
+
+    def lay(self, made: NDArray[np.complex128]) -> Floats:
+        """Add frames by their spectra, as they are.
+
+        Parameters
+        ----------
+        made : ndarray of complex128, shape (m, channels, bins)
+
+        Returns
+        -------
+        ndarray of float64, shape (channels, m · hop)
+            What is complete then, from the first sample of the first of these frames on.
+        """
+        count, channels, _ = made.shape
+        frame, hop = self.frame, self.hop
+        out = np.zeros((channels, count * hop + frame - hop))
+        if not self.empty:
+            out[:, : frame - hop] = self._tail
+        _lay(fft.irfft(made, frame, axis=-1), 0, hop, self._laid, out)
+        self._last = made[-1].copy()
+        self._tail = out[:, count * hop :].copy()
+        return out[:, : count * hop]
+
+    def advance(
+        self, x: Floats, begins: int, places: Ints, rising: list[NDArray[np.bool_] | None]
+    ) -> tuple[Floats, Floats]:
+        """Add frames, and yield what is complete then.
+
+        Parameters
+        ----------
+        x : ndarray of float64, shape (channels, n)
+            The input from sample ``begins`` on, as far as the frames reach.
+        begins : int
+        places : ndarray of int64, shape (m,)
+            Sample of the input in the middle of each frame.
+        rising : list of (ndarray of bool, shape (bins,), or None)
+            Bins that begin anew in each frame.
+
+        Returns
+        -------
+        out : ndarray of float64, shape (channels, m · hop)
+            From the first sample of the first of these frames on.
+        wanted : ndarray of float64, shape (m,)
+            Energy of changes in each frame of the input, as the levels are set by.
+        """
+        channels = x.shape[0]
+        last = np.zeros((channels, self._last.shape[1]), complex)
+        if not self.empty:
+            # A sound with equal sides is kept as one.
+            last = np.repeat(self._last, channels // self._last.shape[0], axis=0)
+        x = np.ascontiguousarray(x)
+        cut = np.empty((2, places.size, channels, self.frame))
+        _cut(x, places - begins, self._shape, cut[0])
+        _cut(x, places - begins - self.hop, self._shape, cut[1])
         spectra = fft.rfft(cut, axis=-1)
-        made = np.empty((places.size, channels, bins), np.complex128)
+        made = np.empty(spectra.shape[1:], complex)
         for m in range(places.size):
-            now, before = spectra[0, m], spectra[1, m]
-            if begin + m == 0:
-                made[0] = now
-            else:
-                attack = frames.fresh[begin + m]
-                fresh = none if attack < 0 else frames.rising[attack]
-                turn(now, before, last, fresh, made[m], value, which, turns)
+            fresh = rising[m]
+            turn(
+                spectra[0, m],
+                spectra[1, m],
+                last,
+                self._none if fresh is None else fresh,
+                made[m],
+                *self._work,
+            )
             last = made[m]
-        _lay(fft.irfft(made, frame, axis=-1), begin * hop, hop, laid, out)
-        wanted[begin : begin + places.size] = (cut[0] ** 2).sum(axis=(1, 2))
-    found = np.empty(wanted.size)
-    _energies(out, hop, shape, found)
-    out *= _levelled(wanted, found, hop, out.shape[1], frame)
-    return out[:, frame // 2 : frame // 2 + length]
-
-
-@_kernel
-def _energies(x: Any, hop: int, shape: Any, out: Any) -> None:  # pragma: no cover - compiled
-    """Energy of a sound under a window, the m-th from ``m · hop`` on."""
-    for m in range(out.size):
-        total = 0.0
-        for c in range(x.shape[0]):
-            for k in range(shape.size):
-                at = m * hop + k
-                if at < x.shape[1]:
-                    value = x[c, at] * shape[k]
-                    total += value * value
-        out[m] = total
-
-
-def _levelled(wanted: Floats, found: Floats, hop: int, samples: int, frame: int) -> Floats:
-    """Factor at each sample that gives frames their energy back.
-
-    Frames of noise no longer agree where they lie over one another, and lose up to 1 dB.
-    """
-    floor = 1e-9 * wanted.max(initial=0.0) + 1e-30
-    gain = np.sqrt((wanted + floor) / (found + floor))
-    gain = np.clip(uniform_filter1d(gain, SMOOTHED), 1.0, MOST_GAIN)
-    middles = np.arange(gain.size) * float(hop) + frame // 2
-    return np.asarray(np.interp(np.arange(float(samples)), middles, gain))
+        wanted = np.empty(places.size)
+        energies_of(cut[0], wanted)
+        return self.lay(made), wanted

@@ -55,6 +55,8 @@ class SyncOffset(Schema):
     frames: float
     ms: float
     eye: Literal["in sync", "unnoticed", "noticed", "disturbing"]
+    begins: float
+    ends: float
 
 
 class Derived(Schema):
@@ -65,6 +67,7 @@ class Derived(Schema):
     natural_tails: dict[str, int]
     missing_media: list[str]
     sync: dict[str, SyncOffset]
+    outlines: dict[str, list[list[float]]]
 
 
 class ReelState(Schema):

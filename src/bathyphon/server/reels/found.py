@@ -9,7 +9,7 @@ from django.contrib.auth.models import User
 
 from bathyphon.core.clock import Clock, parse_rate
 from bathyphon.core.measure.found import Cut, Stretch
-from bathyphon.core.measure.grid import beats_in_reel, cuts_in_reel
+from bathyphon.core.measure.grid import beats_in_reel, cuts_in_reel, places_in_reel
 from bathyphon.core.reel import Reel
 from bathyphon.formats.names import sound_name
 from bathyphon.server.media.models import Media, known_ids
@@ -47,7 +47,7 @@ def _onsets(reel: Reel, rows: dict[str, Media]) -> dict[str, list[int]]:
             continue
         path = row.blob.prepared / f"onsets-{sound_name(row.rate, row.stream)}.i32"
         if path.is_file():
-            at = np.fromfile(path, "<i4").astype(np.int64) - clip.source_start + clip.start
-            inside = at[(at >= clip.start) & (at < clip.end)]
+            onsets = np.fromfile(path, "<i4").astype(np.int64)
+            inside = places_in_reel(clip, onsets, reel.sample_rate)
             out[clip.id] = [int(s) for s in inside[:MOST_ONSETS]]
     return out

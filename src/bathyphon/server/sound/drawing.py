@@ -14,6 +14,7 @@ from bathyphon.core.edits.commands.chains import span_of
 from bathyphon.core.edits.find import at, chain_path, effect_path
 from bathyphon.core.engine.chain import link_of
 from bathyphon.core.reel import Document, EffectPart, Reel
+from bathyphon.core.speed.clips import ClipPlaces
 from bathyphon.server.reels.derived import derived
 from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.engine import engine_of
@@ -106,6 +107,8 @@ def _sound(reel: Reel, media: PreparedMedia, owner: str, place: int) -> Floats:
         for clip in clips:
             a, b = max(first, clip.start), min(first + 2 * half, clip.end)
             if clip.enabled and a < b:
-                begin = clip.source_start + a - clip.start
+                # What it sounds like hardly depends on its speed; where it lies does.
+                places = ClipPlaces(clip, reel.sample_rate)
+                begin = round(float(places.at(np.array([float(a - clip.start)]))[0]))
                 out[:, a - first : b - first] += media.read(clip.media, begin, begin + b - a)
     return out

@@ -51,6 +51,7 @@ from bathyphon.core.edits.commands.poses import (
     StampPoses,
     UnlinkKeyframes,
 )
+from bathyphon.core.edits.commands.speed import FitClip, SetSpeed, UnhurryClips
 from bathyphon.core.edits.commands.sync import SyncClips, TieClips
 from bathyphon.core.edits.commands.tracks import (
     AddClip,
@@ -104,6 +105,9 @@ Command = (
     | JoinClips
     | CopyClips
     | RemoveClips
+    | SetSpeed
+    | FitClip
+    | UnhurryClips
     | TieClips
     | SyncClips
     | AddTreatment

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -18,7 +18,8 @@ from bathyphon.core.edits.commands.base import (
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path, track_path
 from bathyphon.core.edits.patch import Patch, apply_patch, pointer
-from bathyphon.core.edits.shifts import fitted_fades, moved_with_gap, rebased
+from bathyphon.core.edits.rated import shortened, window_of
+from bathyphon.core.edits.shifts import fitted_fades, moved_with_gap
 from bathyphon.core.edits.spans import Moment, resized
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
@@ -85,15 +86,9 @@ class TrimClip(EditCommand):
         clip = at(document, path)
         to = self.to.of(clock)
         if self.edge == "end":
-            changed = {**clip, "length": to - clip["start"]}
+            changed = shortened(clip, to - clip["start"])
         else:
-            by = to - clip["start"]
-            changed = {
-                **_rebased(clip, -by),
-                "start": to,
-                "length": clip["length"] - by,
-                "source_start": clip.get("source_start", 0) + by,
-            }
+            changed = window_of(clip, to - clip["start"], clock.sample_rate)
         if changed["length"] <= 0:
             raise Refused("a clip must end after it begins", "to")
         steps = set_values(document, path, fitted_fades(changed))
@@ -139,14 +134,8 @@ class SplitClips(EditCommand):
             by = moment - clip["start"]
             if not 0 < by < clip["length"]:
                 raise Refused(f"the moment lies outside {clip.get('name') or id}", "at")
-            later = {
-                **_without(_rebased(clip, -by), "fade_in"),
-                "id": new,
-                "start": moment,
-                "length": clip["length"] - by,
-                "source_start": clip.get("source_start", 0) + by,
-            }
-            earlier = fitted_fades({**_without(clip, "fade_out"), "length": by})
+            later = {**_without(window_of(clip, by, clock.sample_rate), "fade_in"), "id": new}
+            earlier = fitted_fades(_without(shortened(clip, by), "fade_out"))
             own: Patch = [
                 {"op": "replace", "path": pointer(*path), "value": earlier},
                 {
@@ -174,18 +163,23 @@ class JoinClips(EditCommand):
             (clip_path(document, id) for id in self.ids), key=lambda p: at(document, p)["start"]
         )
         first, second = (at(document, path) for path in paths)
-        inside = first.get("source_start", 0) + first["length"]
+        # What goes on from the first is what a split of both together would have left there.
+        both = {**first, "length": first["length"] + second["length"]}
+        wanted = window_of(both, first["length"], clock.sample_rate)
         if paths[0][:2] != paths[1][:2] or first["start"] + first["length"] != second["start"]:
             raise Refused("clips can be joined if one begins where the other ends", "ids")
-        if first["media"] != second["media"] or second.get("source_start", 0) != inside:
+        inside = [
+            (part["media"], part.get("source_start", 0), part.get("speed", {}).get("origin", 0))
+            for part in (wanted, second)
+        ]
+        if inside[0] != inside[1]:
             raise Refused("clips can be joined if the sound goes on from one to the other", "ids")
-        back = _rebased(second, first["length"])
         apart = ("id", "name", "start", "length", "source_start", "fade_in", "fade_out")
-        if {k: v for k, v in first.items() if k not in apart} != {
-            k: v for k, v in back.items() if k not in apart
+        if {k: v for k, v in shortened(wanted, 0).items() if k not in apart} != {
+            k: v for k, v in shortened(second, second["length"]).items() if k not in apart
         }:
             raise Refused("clips can be joined if level, speed and treatment are the same", "ids")
-        whole = {**_without(first, "fade_out"), "length": first["length"] + second["length"]}
+        whole = _without(shortened(first, both["length"]), "fade_out")
         if "fade_out" in second:
             whole["fade_out"] = second["fade_out"]
         patch: Patch = [{"op": "replace", "path": pointer(*paths[0]), "value": whole}]
@@ -279,13 +273,6 @@ def _kept_on_frames(start: int, first: int, moment: int, clock: Clock) -> int:
         frames = clock.frame_of_sample(start) - clock.frame_of_sample(first)
         return clock.move_by_frames(moment, frames)
     return moment + start - first
-
-
-def _rebased(clip: Part, by: int) -> Part:
-    moved: dict[str, Any] = {
-        key: rebased(clip[key], by) for key in ("gain_db", "treatment") if key in clip
-    }
-    return {**clip, **moved}
 
 
 def _without(clip: Part, key: str) -> Part:

@@ -19,11 +19,17 @@ from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
-from bathyphon.core.rules import LEVELS
+from bathyphon.core.rules import FASTEST, LEVELS, WIDEST_CENTS, WIDEST_ST
 
 Point = dict[str, Any]
 """A keyframe as the document has it."""
 
+SPEEDS = {
+    "percent": (0.0, FASTEST, 100.0, "speed"),
+    "semitones": (-WIDEST_ST, WIDEST_ST, 0.0, "pitch"),
+    "cents": (-WIDEST_CENTS, WIDEST_CENTS, 0.0, "fine pitch"),
+}
+"""Bounds, default and name of what moves of a clip's speed."""
 LOWEST_DB = -60.0
 """Where the scale of a level ends; below it there is silence."""
 
@@ -116,6 +122,16 @@ def lane_of(document: Document, name: str) -> Lane:
         what = f"level of {at(document, path).get('name') or id}"
         origin = at(document, path)["start"] if kind == "clip" else 0
         return Lane(name, (*path, value), origin, *LEVELS, 0.0, "db", what, [])
+    if value in SPEEDS and kind == "clip":
+        path = clip_path(document, id)
+        low, high, default, what = SPEEDS[value]
+        part = at(document, path)
+        what = f"{what} of {part.get('name') or id}"
+        make = (
+            [] if "speed" in part else [{"op": "add", "path": pointer(*path, "speed"), "value": {}}]
+        )
+        where = (*path, "speed", value)
+        return Lane(name, where, part["start"], low, high, default, "linear", what, make)
     if value == "pan" and kind == "track":
         path = track_path(document, id)
         what = f"pan of {at(document, path).get('name') or id}"

@@ -10,6 +10,7 @@ from bathyphon.core.edits.commands.clips import Ids
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import at, clip_path
 from bathyphon.core.edits.patch import Patch, apply_patch, pointer
+from bathyphon.core.edits.rated import unhurried_start
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document, read_reel
 from bathyphon.core.sync import offset_of, ties_of
@@ -28,7 +29,7 @@ class TieClips(EditCommand):
             path = clip_path(document, id)
             clip = at(document, path)
             if self.tied:
-                tie = clip["start"] - clip.get("source_start", 0)
+                tie = clip["start"] - unhurried_start(clip, clock.sample_rate)
                 steps += set_values(document, path, {"tie": tie})
             elif "tie" in clip:
                 steps.append({"op": "remove", "path": pointer(*path, "tie")})
@@ -53,7 +54,7 @@ class SyncClips(EditCommand):
         tracks = set()
         for id in self.ids:
             path = clip_path(document, id)
-            late = offset_of(clips[id], ties)
+            late = offset_of(clips[id], ties, clock.sample_rate)
             if late is None:
                 raise Refused(f"{name_of(document, path)} is not tied to the picture", "ids")
             if clips[id].start < late:

@@ -1,0 +1,189 @@
+"""Commands on a clip's speed and pitch."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from bathyphon.core.clock import Clock
+from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of
+from bathyphon.core.edits.commands.clips import Ids
+from bathyphon.core.edits.crossfades import with_crossfades
+from bathyphon.core.edits.find import Path, at, clip_path
+from bathyphon.core.edits.patch import Patch, apply_patch, pointer
+from bathyphon.core.edits.rated import covered, hurried_clip, unhurried_start
+from bathyphon.core.edits.shifts import moved_with_gap
+from bathyphon.core.edits.spans import Moment, resized
+from bathyphon.core.errors import Refused
+from bathyphon.core.reel import Document
+from bathyphon.core.rules import FASTEST, SLOWEST
+from bathyphon.core.speed.timemap import stretched_length
+
+Percent = Annotated[float, Field(ge=SLOWEST, le=FASTEST)]
+
+
+class SetSpeed(EditCommand):
+    """Change the speed and pitch of clips.
+
+    A clip at another speed keeps its sound: its length changes, from its start on. With ``ripple``
+    what lies after it on its track moves with its end.
+    """
+
+    kind: Literal["set_speed"]
+    ids: Ids
+    percent: Percent | None = None
+    pitch: Literal["hold", "follow"] | None = None
+    semitones: float | None = None
+    cents: float | None = None
+    formants: Literal["hold", "follow"] | None = None
+    material: Literal["voice", "music"] | None = None
+    ripple: bool = False
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        given = self.model_dump(exclude_none=True)
+        values = {k: v for k, v in given.items() if k not in ("kind", "ids", "ripple", "percent")}
+        steps: Patch = []
+        tracks = set()
+        for id in self.ids:
+            path = clip_path(document, id)
+            clip = at(document, path)
+            changed = {**clip, "speed": {**clip.get("speed", {}), **values}}
+            if self.percent is not None:
+                source = covered(clip, clock.sample_rate)
+                length = max(1, stretched_length(source, self.percent))
+                changed = hurried_clip(changed, self.percent, length, source, clock.sample_rate)
+            own = _replaced(document, path, changed, clock, self.ripple)
+            document, _ = apply_patch(document, own)
+            steps += own
+            tracks.add(path[:2])
+        return with_crossfades(document, steps, tracks)
+
+    def title(self, document: Document) -> str:
+        what = names_of(document, [clip_path(document, id) for id in self.ids], "clips")
+        if self.percent is not None:
+            return f"play {what} at {self.percent:.4g} %"
+        if self.semitones is not None or self.cents is not None:
+            return f"move the pitch of {what}"
+        return f"set the speed of {what}"
+
+
+class FitClip(EditCommand):
+    """Solve the speed that makes a clip's sound fit: a length, an edge moved to, a gap or a cut."""
+
+    kind: Literal["fit_clip"]
+    id: str
+    edge: Literal["start", "end"] = "end"
+    length: Annotated[int, Field(ge=1, le=2**40)] | None = None
+    to: Moment | None = None
+    until: Literal["gap", "cut"] | None = None
+    ripple: bool = False
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        path = clip_path(document, self.id)
+        clip = at(document, path)
+        length = self._length(document, path, clock)
+        source = covered(clip, clock.sample_rate)
+        if length <= 0:
+            raise Refused("a clip must end after it begins", "to")
+        exact = Fraction(100 * source, length)
+        if not SLOWEST <= exact <= FASTEST:
+            raise Refused(
+                f"that would take {float(exact):.4g} % of the speed; "
+                f"{SLOWEST:g} to {FASTEST:g} % are possible",
+                "to",
+            )
+        changed = hurried_clip(clip, float(exact), length, source, clock.sample_rate)
+        if self.edge == "start":
+            changed["start"] = clip["start"] + clip["length"] - length
+        if changed["start"] < 0:
+            raise Refused("a clip cannot begin before the reel does", "to")
+        steps = _replaced(document, path, changed, clock, self.ripple and self.edge == "end")
+        document, _ = apply_patch(document, steps)
+        return with_crossfades(document, steps, {path[:2]})
+
+    def _length(self, document: Document, path: Path, clock: Clock) -> int:
+        if sum(v is not None for v in (self.length, self.to, self.until)) != 1:
+            raise Refused("give either a length, a moment, or what to fit to", "to")
+        clip = at(document, path)
+        start, end = int(clip["start"]), int(clip["start"] + clip["length"])
+        if self.length is not None:
+            return self.length
+        if self.to is not None:
+            to = self.to.of(clock)
+            return int(to - start if self.edge == "end" else end - to)
+        if self.until == "cut":
+            cuts = [clock.sample_of_frame(f) for f in document.get("picture", {}).get("cuts", [])]
+            after = [c for c in cuts if c > start]
+            if not after:
+                raise Refused("there is no cut after the clip begins", "until")
+            # The one that its end is nearest to; what ends on a cut goes on to the next.
+            later = [c for c in after if c > end]
+            near = min((c for c in after if c != end), key=lambda c: abs(c - end), default=None)
+            chosen = later[0] if near is None or near == start else near
+            return int(chosen - start)
+        others = [c for c in at(document, path[:2]).get("clips", []) if c["id"] != self.id]
+        after = [c["start"] for c in others if c["start"] > start]
+        if not after:
+            raise Refused("there is no clip after this one on its track", "until")
+        return int(min(after) - start)
+
+    def title(self, document: Document) -> str:
+        return f"fit {name_of(document, clip_path(document, self.id))}"
+
+
+class UnhurryClips(EditCommand):
+    """Give clips their own speed and pitch back; they play the same sound."""
+
+    kind: Literal["unhurry_clips"]
+    ids: Ids
+    ripple: bool = False
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        steps: Patch = []
+        tracks = set()
+        for id in self.ids:
+            path = clip_path(document, id)
+            clip = at(document, path)
+            if "speed" not in clip:
+                continue
+            source = covered(clip, clock.sample_rate)
+            changed: Part = hurried_clip(clip, 100.0, max(1, source), source, clock.sample_rate)
+            changed["source_start"] = unhurried_start(clip, clock.sample_rate)
+            changed = {k: v for k, v in changed.items() if k != "speed"}
+            own = _replaced(document, path, changed, clock, self.ripple)
+            document, _ = apply_patch(document, own)
+            steps += own
+            tracks.add(path[:2])
+        return with_crossfades(document, steps, tracks)
+
+    def title(self, document: Document) -> str:
+        paths = [clip_path(document, id) for id in self.ids]
+        return f"give {names_of(document, paths, 'clips')} its own speed back"
+
+
+def _replaced(document: Document, path: Path, changed: Part, clock: Clock, ripple: bool) -> Patch:
+    """Put a changed clip in place of one, and move what lies after it if its end has moved."""
+    clip = at(document, path)
+    steps: Patch = []
+    if changed != clip:
+        steps.append({"op": "replace", "path": pointer(*path), "value": changed})
+    old, new = clip["start"] + clip["length"], changed["start"] + changed["length"]
+    if not ripple or old == new:
+        return steps
+    track = path[:2]
+    for key in ("clips", "treatments"):
+        for i, part in enumerate(at(document, track).get(key, [])):
+            if part["start"] < old or (key, i) == (path[2], path[3]):
+                continue
+            to = moved_with_gap(part["start"], new, old, clock)
+            values: dict[str, Any] = {"start": to}
+            if key == "treatments":
+                values = resized(part, to, None, None, None, clock)
+            for name, value in values.items():
+                place = pointer(*track, key, i, name)
+                op = "replace" if name in part else "add"
+                if part.get(name) != value:
+                    steps.append({"op": op, "path": place, "value": value})
+    return steps

@@ -1,0 +1,72 @@
+"""Media at another speed, as the clips of a graph read them.
+
+What a clip reads is a function of the medium and of its speed alone, so it is kept for the whole
+process, whatever graph asks for it.
+"""
+
+from __future__ import annotations
+
+import threading
+
+import numpy as np
+
+from bathyphon.core.curves import Floats
+from bathyphon.core.engine.media import Media
+from bathyphon.core.recent import Recent
+from bathyphon.core.speed.speeding import Sounding, Speeding
+
+MOST = 32
+"""Sounds that are kept; each holds some MiB."""
+
+
+class SpedSound:
+    """A medium from some sample on, at another speed and pitch.
+
+    Parameters
+    ----------
+    medium : str
+        Its id.
+    source_start : int
+        Sample of the medium at which the stream begins.
+    speeding : Speeding
+    sample_rate : int
+    """
+
+    def __init__(
+        self, medium: str, source_start: int, speeding: Speeding, sample_rate: int
+    ) -> None:
+        self._lock = threading.Lock()
+        self._media: Media | None = None
+        self._medium = medium
+        self._start = source_start
+        self._sounding: Sounding = speeding.of(self._read, sample_rate)
+
+    def read(self, media: Media, start: int, stop: int) -> Floats:
+        """Samples ``start … stop − 1`` of the stream, shape (2, stop − start)."""
+        with self._lock:
+            # Whoever asks reads from what is there for them now.
+            self._media = media
+            try:
+                return np.broadcast_to(self._sounding.read(start, stop), (2, stop - start))
+            finally:
+                self._media = None
+
+    def _read(self, start: int, stop: int) -> Floats:
+        assert self._media is not None
+        sound = self._media.read(self._medium, self._start + start, self._start + stop)
+        return np.asarray(sound, np.float64)
+
+
+_kept: Recent[tuple[object, ...], SpedSound] = Recent(MOST)
+
+
+def sped_sound(
+    medium: str, digest: str, source_start: int, speeding: Speeding, sample_rate: int
+) -> SpedSound:
+    """A medium at another speed; the same object for the same content and speed."""
+    key = (medium, digest, source_start, speeding, sample_rate)
+    found = _kept.get(key)
+    if found is None:
+        found = SpedSound(medium, source_start, speeding, sample_rate)
+        _kept.put(key, found)
+    return found

@@ -1,0 +1,193 @@
+"""What a stretcher knows of the sound that it stretches: attacks, and the bass by itself.
+
+Everything is found on a grid that is fixed to the sound, and remembered for as long as it is near.
+"""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable
+from functools import cache
+from typing import TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import fft
+from scipy.signal import firwin, upfirdn
+
+from bathyphon.core.curves import Floats
+from bathyphon.core.speed.attacks import HOP, Read, attacks_between, rising_bins
+from bathyphon.core.speed.vocoder import Ints, window
+
+BLOCK = 65536
+"""Samples that are read and searched at once."""
+SPLIT_HZ = 500.0
+LOWEST_RATE = 1300.0
+"""Samples a second that the bass keeps, at least."""
+TAPS = 32
+"""Half of the taps of the filter that parts the bass, in samples of the bass."""
+FINE = 4
+"""Of the samples that are left after the first of two steps, one in so many is kept."""
+ROUGH_TAPS = 4
+"""Half of the taps of that step, in samples that it leaves."""
+BASS_FRAME = 512
+"""Samples of the bass in a frame that tells partials 15 Hz apart from one another."""
+STEP = 128
+"""Samples of the bass from one look at it to the next."""
+BASS_BINS = 192
+ALIKE = 0.96
+"""Likeness of two spectra half a frame apart from which on the bass stands still."""
+WHILE = 4
+"""Steps for which it must: only then is another kind of frame worth the change."""
+NEAR = 64
+"""Results of each kind that are remembered."""
+
+T = TypeVar("T")
+
+
+def bass_step(sample_rate: int) -> int:
+    """Samples of a sound for each one that its bass keeps: a power of two."""
+    step = 1
+    while sample_rate / (2 * step) >= LOWEST_RATE:
+        step *= 2
+    return step
+
+
+@cache
+def split_taps(sample_rate: int) -> Floats:
+    """The filter that parts the bass from the rest, an odd number of taps."""
+    half = TAPS * bass_step(sample_rate)
+    return np.asarray(firwin(2 * half + 1, SPLIT_HZ, window=("kaiser", 9.0), fs=sample_rate))
+
+
+@cache
+def rough_taps(sample_rate: int) -> Floats:
+    """The filter before most samples are dropped: what would fold onto the bass is gone."""
+    rough = bass_step(sample_rate) // FINE
+    half = ROUGH_TAPS * rough
+    cut = sample_rate / rough / 2
+    return np.asarray(firwin(2 * half + 1, cut, window=("kaiser", 9.0), fs=sample_rate))
+
+
+@cache
+def fine_taps(sample_rate: int) -> Floats:
+    """The filter that parts the bass, after most samples have been dropped."""
+    rough = bass_step(sample_rate) // FINE
+    taps = 2 * TAPS * FINE + 1
+    return np.asarray(firwin(taps, SPLIT_HZ, window=("kaiser", 9.0), fs=sample_rate / rough))
+
+
+def parted_bass(read: Read, start: int, stop: int, sample_rate: int) -> Floats:
+    """Samples ``start … stop − 1`` of the bass of a sound, one for every ``bass_step``."""
+    step = bass_step(sample_rate)
+    # In two steps: most of the samples are dropped by a short filter.
+    rough = step // FINE
+    half = TAPS * FINE
+    ends = (half + ROUGH_TAPS) * rough
+    x = read(start * step - ends, (stop - 1) * step + ends + 1)
+    if not x.any():
+        return np.zeros((x.shape[0], stop - start))
+    coarse = upfirdn(rough_taps(sample_rate), x, down=rough, axis=1)
+    coarse = coarse[:, 2 * ROUGH_TAPS :][:, : 2 * half + (stop - start - 1) * FINE + 1]
+    found = upfirdn(fine_taps(sample_rate), coarse, down=FINE, axis=1)
+    return np.ascontiguousarray(found[:, 2 * TAPS :][:, : stop - start])
+
+
+class Source:
+    """A sound with what is known of it.
+
+    Parameters
+    ----------
+    read : callable
+        Samples from … to, shape (channels, n).
+    sample_rate : int
+    """
+
+    def __init__(self, read: Read, sample_rate: int) -> None:
+        self._read = read
+        self.rate = sample_rate
+        self.step = bass_step(sample_rate)
+        self._near: OrderedDict[tuple[object, ...], object] = OrderedDict()
+
+    def read(self, start: int, stop: int) -> Floats:
+        """Samples of the sound, shape (channels, stop − start)."""
+        return _of_blocks(start, stop, BLOCK, self._block)
+
+    def attacks(self, start: int, stop: int) -> Ints:
+        """Samples in ``[start, stop)`` at which attacks begin."""
+        blocks = range((start - 4 * HOP) // BLOCK, (stop + 4 * HOP) // BLOCK + 1)
+        found = np.unique(np.concatenate([self._attacks(b) for b in blocks]))
+        return found[(found >= start) & (found < stop)]
+
+    def rising(self, place: int, frame: int) -> NDArray[np.bool_]:
+        """Bins that belong to an attack."""
+        return self._once(("rising", place, frame), lambda: rising_bins(self.read, place, frame))
+
+    def bass(self, start: int, stop: int) -> Floats:
+        """Samples of the bass, each of them for ``step`` samples of the sound."""
+        return _of_blocks(start, stop, BLOCK // self.step, self._bass)
+
+    def stillness(self, start: int, stop: int) -> Floats:
+        """How far the bass stands still at looks ``start … stop − 1``, 0 to 1."""
+        reach = WHILE - 1
+        first = start - 1 - reach
+        still = np.array([self._alike(m) > ALIKE for m in range(first, stop + 1 + reach)])
+        runs = np.lib.stride_tricks.sliding_window_view(still, WHILE).all(axis=1)
+        # Within any run of steps that all stand still.
+        kept = np.lib.stride_tricks.sliding_window_view(runs, WHILE).any(axis=1).astype(float)
+        return np.asarray((kept[:-2] + 2.0 * kept[1:-1] + kept[2:]) / 4.0)
+
+    def _block(self, b: int) -> Floats:
+        return self._once(("sound", b), lambda: self._read(b * BLOCK, (b + 1) * BLOCK))
+
+    def _attacks(self, b: int) -> Ints:
+        start = b * BLOCK
+        return self._once(
+            ("attacks", b), lambda: attacks_between(self.read, start, start + BLOCK, self.rate)
+        )
+
+    def _bass(self, b: int) -> Floats:
+        n = BLOCK // self.step
+        return self._once(
+            ("bass", b), lambda: parted_bass(self.read, b * n, (b + 1) * n, self.rate)
+        )
+
+    def _spectrum(self, m: int) -> Floats:
+        def made() -> Floats:
+            at = m * STEP - BASS_FRAME // 2
+            frame = self.bass(at, at + BASS_FRAME) * window(BASS_FRAME)
+            power = (np.abs(fft.rfft(frame, axis=-1)[:, :BASS_BINS]) ** 2).sum(axis=0)
+            return np.asarray(np.sqrt(power))
+
+        return self._once(("spectrum", m), made)
+
+    def _alike(self, m: int) -> float:
+        """Likeness of the bass half a frame before and after a look at it."""
+
+        def made() -> float:
+            first, second = self._spectrum(m - 1), self._spectrum(m + 1)
+            size = float(np.sqrt((first**2).sum() * (second**2).sum()))
+            return float((first * second).sum()) / max(size, 1e-9)
+
+        return self._once(("alike", m), made)
+
+    def _once(self, key: tuple[object, ...], make: Callable[[], T]) -> T:
+        if key in self._near:
+            self._near.move_to_end(key)
+            return self._near[key]  # type: ignore[return-value]
+        made = make()
+        self._near[key] = made
+        # Sounds are large, the rest is small.
+        same = [k for k in self._near if k[0] == key[0]]
+        for k in same[: max(0, len(same) - (8 if key[0] == "sound" else NEAR))]:
+            del self._near[k]
+        return made
+
+
+def _of_blocks(start: int, stop: int, size: int, block: Callable[[int], Floats]) -> Floats:
+    first, last = start // size, -(-stop // size)
+    parts = [
+        block(b)[:, max(0, start - b * size) : min(size, stop - b * size)]
+        for b in range(first, last)
+    ]
+    return parts[0] if len(parts) == 1 else np.concatenate(parts, axis=1)

@@ -1,0 +1,143 @@
+"""A sound at another speed and pitch, both of which may move."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal, Protocol
+
+import numpy as np
+
+from bathyphon.core.curves import Curve, Floats
+from bathyphon.core.speed.attacks import Read
+from bathyphon.core.speed.music import Stretch
+from bathyphon.core.speed.pace import Factor, Moving, Pace, Ratio, Reread, Steady
+from bathyphon.core.speed.resample import reach_of, read_at
+from bathyphon.core.speed.source import Source
+
+NO_SHIFT = Curve.constant(0.0)
+STANDING = 0.02
+"""Reading speed below which a sound fades away."""
+PIECE = 65536
+"""Samples that are read at once."""
+
+
+class Sounding(Protocol):
+    """Anything that yields samples."""
+
+    def read(self, start: int, stop: int) -> Floats:
+        """Samples ``start … stop − 1``, shape (channels, stop − start)."""
+
+
+@dataclass(frozen=True)
+class Speeding:
+    """What is done to the speed and pitch of a sound.
+
+    Parameters
+    ----------
+    percent : Curve
+        Speed: 10 to 400 where it stays, 0 to 400 where it moves.
+    semitones, cents : Curve
+        Shift of the pitch besides, −24 to 24 semitones.
+    pitch : {"hold", "follow"}
+        Whether the pitch stays or goes with the speed.
+    origin : int
+        Sample of the curves' own time at which the output begins.
+    """
+
+    percent: Curve
+    semitones: Curve = NO_SHIFT
+    cents: Curve = NO_SHIFT
+    pitch: Literal["hold", "follow"] = "hold"
+    origin: int = 0
+
+    @cached_property
+    def shifted(self) -> bool:
+        """Whether the pitch is moved besides."""
+        return any(k.value != 0.0 for c in (self.semitones, self.cents) for k in c.keyframes)
+
+    @cached_property
+    def plain(self) -> bool:
+        """Whether nothing is changed at all."""
+        return not self.shifted and all(k.value == 100.0 for k in self.percent.keyframes)
+
+    def pace(self, sample_rate: int) -> Pace:
+        """Places of the source for samples of the output."""
+        if self.percent.moves or self.percent.largest == 0.0:
+            return Moving(self.percent, self.origin, sample_rate)
+        return Steady(self.percent.keyframes[0].value)
+
+    def ratio(self, sample_rate: int) -> Ratio:
+        """Factor of all frequencies."""
+        factors = []
+        if self.pitch == "follow":
+            factors.append(Factor(self.percent, "percent"))
+        factors.append(Factor(self.semitones, "semitones"))
+        factors.append(Factor(self.cents, "semitones", 0.01))
+        return Ratio(tuple(factors), self.origin, sample_rate)
+
+    def of(self, read: Read, sample_rate: int) -> Sounding:
+        """The sound at this speed and pitch; its sample 0 is sample 0 of what is read.
+
+        Parameters
+        ----------
+        read : callable
+            Samples from … to of the sound, shape (channels, n), silence beyond its ends.
+        sample_rate : int
+        """
+        if self.plain:
+            return _Plain(read)
+        pace, ratio = self.pace(sample_rate), self.ratio(sample_rate)
+        if self.pitch == "follow" and not self.shifted:
+            return Reading(read, pace.at, ratio.speeds)
+        if not self.shifted:
+            return Stretch(Source(read, sample_rate), pace)
+        stretch = Stretch(Source(read, sample_rate), Reread(pace, ratio))
+        return Reading(stretch.read, ratio.at, ratio.speeds)
+
+
+@dataclass(frozen=True)
+class _Plain:
+    read: Read
+
+
+class Reading:
+    """A sound read at places between its samples, at a speed that may move.
+
+    Parameters
+    ----------
+    read : callable
+    places : callable
+        Places of the sound for samples of the output.
+    speeds : callable
+        ``(at, n)``: samples of the sound per sample of the output.
+    """
+
+    def __init__(
+        self, read: Read, places: Callable[[Floats], Floats], speeds: Callable[[int, int], Floats]
+    ) -> None:
+        self._read = read
+        self._places = places
+        self._speeds = speeds
+
+    def read(self, start: int, stop: int) -> Floats:
+        """Samples ``start … stop − 1``, shape (channels, stop − start)."""
+        parts = [
+            self._piece(a, min(a + PIECE, stop)) for a in range(start, max(stop, start + 1), PIECE)
+        ]
+        return parts[0] if len(parts) == 1 else np.concatenate(parts, axis=1)
+
+    def _piece(self, start: int, stop: int) -> Floats:
+        speeds = self._speeds(start, stop - start)
+        places = self._places(np.arange(start, stop, dtype=np.float64))
+        reach = reach_of(float(speeds.max(initial=1.0)))
+        first = int(np.floor(places.min(initial=np.inf))) - reach if places.size else 0
+        last = int(np.ceil(places.max(initial=-np.inf))) + reach if places.size else 0
+        x = self._read(first, last + 1)
+        y = read_at(x, places, speeds, first)
+        if speeds.min(initial=1.0) >= STANDING:
+            return y
+        # What stands still would sound on as a constant.
+        u = np.minimum(speeds / STANDING, 1.0)
+        return np.asarray(y * (u * u * (3.0 - 2.0 * u)))

@@ -62,6 +62,10 @@ def build_parser() -> argparse.ArgumentParser:
     stretch.add_argument("--pitch", choices=("hold", "follow"), default="hold")
     stretch.add_argument("--semitones", type=float, default=0.0, metavar="N", help="−24 to 24")
     stretch.add_argument("--cents", type=float, default=0.0, metavar="N")
+    stretch.add_argument(
+        "--formants", choices=("hold", "follow"), help="held with a voice, else following the pitch"
+    )
+    stretch.add_argument("--material", choices=("voice", "music"), default="music")
     stretch.add_argument("--bits", choices=("16", "24", "32f"), default=None)
     _json(stretch)
 

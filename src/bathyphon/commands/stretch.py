@@ -5,14 +5,15 @@ from __future__ import annotations
 import math
 from argparse import Namespace
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 import numpy as np
 
 from bathyphon.commands import Result
-from bathyphon.commands.whole import whole_sound
+from bathyphon.commands.whole import stored_sound
 from bathyphon.core.errors import Refused
 from bathyphon.core.rules import FASTEST, SLOWEST, WIDEST_ST
-from bathyphon.core.speed.steady import Change, changed
+from bathyphon.core.speed.steady import Change, Formants, changed_pieces, reader
 from bathyphon.core.speed.timemap import stretched_length
 from bathyphon.formats.conform import own_blocks
 from bathyphon.formats.wav import Bits, SoundWriter, container_of
@@ -22,17 +23,20 @@ def run(options: Namespace) -> Result:
     """``stretch IN OUT --speed PERCENT | --to SECONDS``."""
     source, out = Path(options.source), Path(options.out)
     bits: Bits = options.bits or ("24" if container_of(out) == "FLAC" else "32f")
-    x, rate = whole_sound(source, own_blocks)
-    percent, length = _speed(options, x.shape[1], rate)
-    semitones = options.semitones + options.cents / 100.0
-    if not math.isfinite(semitones) or abs(semitones) > WIDEST_ST:
-        raise Refused(f"a shift of {semitones:g} semitones is outside −24 to 24")
-    change = Change(percent, options.pitch, semitones)
-    y = changed(x.astype(np.float64), change, rate)[:, :length]
-    if y.shape[1] < length:
-        y = np.pad(y, ((0, 0), (0, length - y.shape[1])))
-    with SoundWriter(out, rate, bits, length, channels=y.shape[0]) as writer:
-        writer.write(y.astype(np.float32))
+    with TemporaryDirectory(prefix="bathyphon-") as folder:
+        x, rate = stored_sound(source, own_blocks, Path(folder))
+        percent, length = _speed(options, x.shape[1], rate)
+        semitones = options.semitones + options.cents / 100.0
+        if not math.isfinite(semitones) or abs(semitones) > WIDEST_ST:
+            raise Refused(f"a shift of {semitones:g} semitones is outside −24 to 24")
+        formants: Formants = options.formants or (
+            "hold" if options.material == "voice" else "follow"
+        )
+        change = Change(percent, options.pitch, semitones, formants, options.material)
+        with SoundWriter(out, rate, bits, length, channels=x.shape[0]) as writer:
+            for piece in changed_pieces(reader(x), change, length, rate):
+                whole = np.broadcast_to(piece, (x.shape[0], piece.shape[1]))
+                writer.write(whole.astype(np.float32))
     shift = 12.0 * math.log2(change.ratio)
     return {
         "out": str(out),

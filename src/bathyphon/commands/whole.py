@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,11 +23,40 @@ def whole_sound(source: Path, blocks: Blocks) -> tuple[NDArray[np.float32], int]
     Refused
         If the file holds no sound, or none that lasts.
     """
+    with TemporaryDirectory(prefix="bathyphon-") as folder:
+        x, rate = stored_sound(source, blocks, Path(folder))
+        return np.array(x), rate
+
+
+def stored_sound(source: Path, blocks: Blocks, folder: Path) -> tuple[NDArray[np.float32], int]:
+    """A file's sound on disk, decoded, shape (channels, n), and its rate.
+
+    However long it is, it takes little memory.
+
+    Parameters
+    ----------
+    source : Path
+    blocks : callable
+        Decodes it.
+    folder : Path
+        Where it may be put; it must stay for as long as the sound is used.
+
+    Raises
+    ------
+    Refused
+        If the file holds no sound, or none that lasts.
+    """
     sound = probe(source).sound
     if sound is None:
         raise Refused(f"“{source.name}” holds no sound")
-    x = np.concatenate(list(blocks(source)), axis=1) + np.float32(0)
-    x[~np.isfinite(x)] = 0.0
-    if x.shape[1] == 0:
+    path = folder / "sound.f32"
+    channels = samples = 0
+    with path.open("wb") as file:
+        for block in blocks(source):
+            channels = block.shape[0]
+            samples += block.shape[1]
+            file.write(np.where(np.isfinite(block), block, np.float32(0)).T.tobytes())
+    if samples == 0:
         raise Refused(f"“{source.name}” holds no samples")
-    return x, sound.rate
+    stored = np.memmap(path, np.float32, "r", shape=(samples, channels))
+    return stored.T, sound.rate

@@ -130,6 +130,7 @@ class Speed(Part):
     semitones: Movable = 0.0
     cents: Movable = 0.0
     formants: Literal["hold", "follow"] = "hold"
+    formant_shift: Movable = 0.0
     material: Literal["voice", "music"] = "voice"
     origin: Length = 0
     source_length: Length | None = None
@@ -142,7 +143,8 @@ class Speed(Part):
     @property
     def plain(self) -> bool:
         """Whether the clip plays as it was recorded."""
-        return self.unhurried and _always(self.semitones, 0.0) and _always(self.cents, 0.0)
+        still = (self.semitones, self.cents, self.formant_shift)
+        return self.unhurried and all(_always(value, 0.0) for value in still)
 
 
 class Clip(Part):

@@ -29,6 +29,8 @@ SLOWEST, FASTEST = 10.0, 400.0
 WIDEST_ST = 24.0
 """Semitones up or down."""
 WIDEST_CENTS = 100.0
+WIDEST_FORMANTS = 12.0
+"""Semitones."""
 LOUDEST_DB = 24.0
 
 
@@ -94,6 +96,9 @@ def _check_speed(speed: Speed, where: str) -> None:
     slowest = 0.0 if isinstance(speed.percent, Keyframes) else SLOWEST
     check_movable(speed.percent, (slowest, FASTEST), f"{where}.percent")
     check_movable(speed.semitones, (-WIDEST_ST, WIDEST_ST), f"{where}.semitones")
+    check_movable(
+        speed.formant_shift, (-WIDEST_FORMANTS, WIDEST_FORMANTS), f"{where}.formant_shift"
+    )
     check_movable(speed.cents, (-WIDEST_CENTS, WIDEST_CENTS), f"{where}.cents")
 
 

@@ -42,7 +42,9 @@ def hurried_clip(clip: Part, percent: float, length: int, source: int, sample_ra
     speed.pop("origin", None)
     factor = length / clip["length"]
     moving = {k: scaled(clip[k], factor) for k in MOVING[:2] if k in clip}
-    speed |= {k: scaled(speed[k], factor) for k in ("semitones", "cents") if k in speed}
+    speed |= {
+        k: scaled(speed[k], factor) for k in ("semitones", "cents", "formant_shift") if k in speed
+    }
     begins = unhurried_start(clip, sample_rate)
     changed = {**clip, **moving, "speed": speed, "source_start": begins, "length": length}
     return fitted_fades(changed)

@@ -26,6 +26,9 @@ def speeding_of(speed: Speed) -> Speeding:
         movable_curve(speed.semitones),
         movable_curve(speed.cents),
         speed.pitch,
+        speed.formants,
+        movable_curve(speed.formant_shift),
+        speed.material,
         -speed.origin,
     )
 

@@ -15,8 +15,8 @@ from bathyphon.core.curves import Floats
 
 SMOOTHED = 5
 """Frames over which a loss of level is smoothed."""
-MOST_GAIN = 1.25
-"""2 dB; more would not be noise."""
+MOST_GAIN = 1.6
+"""4 dB: what is lost where nothing agrees, and some more for single frames."""
 FLOOR = 1e-12
 """Mean power of changes below which a frame's level is left as it is."""
 

@@ -20,11 +20,13 @@ from scipy import fft
 from scipy.signal import firwin, upfirdn
 
 from bathyphon.core.curves import Floats
+from bathyphon.core.speed.formants import moved_formants
 from bathyphon.core.speed.levels import frames_around, levelled
 from bathyphon.core.speed.pace import Pace
 from bathyphon.core.speed.source import BASS_FRAME, STEP, Source, parted_bass, split_taps
 from bathyphon.core.speed.timemap import attacks_on, farthest, fresh_frames, mapped
 from bathyphon.core.speed.vocoder import OVERLAP, Band, Ints, State, window
+from bathyphon.core.speed.voice import Moves, margin, moves
 
 CHUNK = 16384
 """Samples that are computed at once."""
@@ -60,10 +62,23 @@ class Stretch:
     source : Source
     pace : Pace
         Places of the source for samples of the output.
+    voice : bool
+        Whether it is a single voice, whose pulses keep their shape.
+    formants : callable, optional
+        For samples of the output: by how much frequencies are multiplied to find the envelope that
+        they shall have.
     """
 
-    def __init__(self, source: Source, pace: Pace) -> None:
+    def __init__(
+        self,
+        source: Source,
+        pace: Pace,
+        voice: bool = False,
+        formants: Callable[[Floats], Floats] | None = None,
+    ) -> None:
         self._source = source
+        self._formants = formants
+        self._voice = voice
         self._pace = pace
         rate = source.rate
         self._frame = frame_size(rate)
@@ -106,6 +121,9 @@ class Stretch:
 
     def _share(self, c: int) -> Floats:
         """How much of the bass is taken from long frames, at each sample of a chunk."""
+        if self._formants is not None:
+            # Long frames keep none.
+            return np.zeros(1)
         t = np.arange(c * CHUNK, (c + 1) * CHUNK + self._hop, self._hop)
         looks = self._pace.at(t.astype(float)) / (STEP * self._source.step)
         low, high = int(np.floor(looks[0])), int(np.floor(looks[-1])) + 2
@@ -153,7 +171,23 @@ class Stretch:
         places = mapped(self._pace, attacks, self._frame, middles.astype(float))
         fresh = fresh_frames(attacks.targets, middles, self._frame)
         rising = [None if k < 0 else self._source.rising(int(found[k]), self._frame) for k in fresh]
-        return _advanced(band, self._source.read, _rounded(places), rising)
+        whole = _rounded(places)
+        moved = self._moves(whole, band, first) if self._voice and not band.empty else None
+        shape = None
+        if self._formants is not None:
+            by = self._formants(middles.astype(float))
+
+            def shape(spectra: NDArray[np.complex128]) -> NDArray[np.complex128]:
+                return moved_formants(spectra, by, self._source.rate)
+
+        return _advanced(band, self._source.read, whole, rising, moved, shape)
+
+    def _moves(self, places: Ints, band: Band, first: int) -> Moves:
+        around = margin(self._source.rate)
+        begins = min(int(places.min()), band.place) - around
+        ends = max(int(places.max()), band.place + band.hop) + around
+        x = self._source.read(begins, ends).sum(axis=0)
+        return moves(x, begins, places, band.place, band.hop, self._source.rate, first)
 
     def _bass_frames(self, band: Band, first: int, count: int) -> tuple[Floats, Floats]:
         step = self._source.step
@@ -257,6 +291,8 @@ def _advanced(
     read: Callable[[int, int], Floats],
     places: Ints,
     rising: list[NDArray[np.bool_] | None],
+    moved: Moves | None = None,
+    shape: Callable[[NDArray[np.complex128]], NDArray[np.complex128]] | None = None,
 ) -> tuple[Floats, Floats]:
     half = band.frame // 2
     begins = int(places.min()) - half - band.hop
@@ -264,7 +300,7 @@ def _advanced(
     # What is the same on both sides is computed once.
     if x.shape[0] == 2 and band.channels < 2 and np.array_equal(x[0], x[1]):
         x = x[:1]
-    return band.advance(x, begins, places, rising)
+    return band.advance(x, begins, places, rising, moved, shape)
 
 
 def _rounded(places: Floats) -> Ints:

@@ -42,6 +42,12 @@ class Speeding:
         Shift of the pitch besides, −24 to 24 semitones.
     pitch : {"hold", "follow"}
         Whether the pitch stays or goes with the speed.
+    formants : {"hold", "follow"}
+        Whether formants stay where they are or go with the pitch.
+    formant_shift : Curve
+        Semitones by which formants are moved besides.
+    material : {"voice", "music"}
+        A single voice keeps the shape of its pulses.
     origin : int
         Sample of the curves' own time at which the output begins.
     """
@@ -50,6 +56,9 @@ class Speeding:
     semitones: Curve = NO_SHIFT
     cents: Curve = NO_SHIFT
     pitch: Literal["hold", "follow"] = "hold"
+    formants: Literal["hold", "follow"] = "follow"
+    formant_shift: Curve = NO_SHIFT
+    material: Literal["voice", "music"] = "music"
     origin: int = 0
 
     @cached_property
@@ -58,9 +67,20 @@ class Speeding:
         return any(k.value != 0.0 for c in (self.semitones, self.cents) for k in c.keyframes)
 
     @cached_property
+    def reshaped(self) -> bool:
+        """Whether formants lie elsewhere than the pitch takes them."""
+        moved = any(k.value != 0.0 for k in self.formant_shift.keyframes)
+        followed = self.pitch == "follow" and not self._unhurried
+        return moved or (self.formants == "hold" and (self.shifted or followed))
+
+    @cached_property
     def plain(self) -> bool:
         """Whether nothing is changed at all."""
-        return not self.shifted and all(k.value == 100.0 for k in self.percent.keyframes)
+        return not self.shifted and not self.reshaped and self._unhurried
+
+    @property
+    def _unhurried(self) -> bool:
+        return all(k.value == 100.0 for k in self.percent.keyframes)
 
     def pace(self, sample_rate: int) -> Pace:
         """Places of the source for samples of the output."""
@@ -89,12 +109,31 @@ class Speeding:
         if self.plain:
             return _Plain(read)
         pace, ratio = self.pace(sample_rate), self.ratio(sample_rate)
-        if self.pitch == "follow" and not self.shifted:
+        if self.pitch == "follow" and not self.shifted and not self.reshaped:
             return Reading(read, pace.at, ratio.speeds)
-        if not self.shifted:
-            return Stretch(Source(read, sample_rate), pace)
-        stretch = Stretch(Source(read, sample_rate), Reread(pace, ratio))
+        source, voice = Source(read, sample_rate), self.material == "voice"
+        if self.pitch == "hold" and not self.shifted:
+            return Stretch(source, pace, voice, self._envelope(None, sample_rate))
+        stretch = Stretch(source, Reread(pace, ratio), voice, self._envelope(ratio, sample_rate))
         return Reading(stretch.read, ratio.at, ratio.speeds)
+
+    def _envelope(self, ratio: Ratio | None, sample_rate: int) -> Callable[[Floats], Floats] | None:
+        """By how much frequencies of what is read are multiplied to find their envelope."""
+        if not self.reshaped:
+            return None
+
+        def by(places: Floats) -> Floats:
+            out = np.empty(places.size)
+            for i, t in enumerate(places if ratio is None else ratio.when(places)):
+                at = int(np.floor(t + 0.5))
+                moved = self.formant_shift.values(at + self.origin, 1, sample_rate)[0]
+                held = ratio is not None and self.formants == "hold"
+                out[i] = (ratio.speeds(at, 1)[0] if ratio and held else 1.0) * 2.0 ** (
+                    -moved / 12.0
+                )
+            return out
+
+        return by
 
 
 @dataclass(frozen=True)

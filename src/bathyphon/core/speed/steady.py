@@ -7,11 +7,14 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
 from bathyphon.core.curves import Curve, Floats
 from bathyphon.core.speed.attacks import Read
 from bathyphon.core.speed.speeding import PIECE, Speeding
 from bathyphon.core.speed.timemap import stretched_length
+
+Formants = Literal["hold", "follow"]
 
 
 @dataclass(frozen=True)
@@ -26,11 +29,17 @@ class Change:
         Whether the pitch stays or goes with the speed.
     semitones : float
         Shift of the pitch besides, −24 to 24; cents are hundredths.
+    formants : {"hold", "follow"}
+        Whether formants stay where they are or go with the pitch.
+    material : {"voice", "music"}
+        A single voice keeps the shape of its pulses.
     """
 
     percent: float = 100.0
     pitch: Literal["hold", "follow"] = "hold"
     semitones: float = 0.0
+    formants: Formants = "follow"
+    material: Literal["voice", "music"] = "music"
 
     @property
     def ratio(self) -> float:
@@ -42,7 +51,11 @@ class Change:
     def speeding(self) -> Speeding:
         """The same with curves."""
         return Speeding(
-            Curve.constant(self.percent), Curve.constant(self.semitones), pitch=self.pitch
+            Curve.constant(self.percent),
+            Curve.constant(self.semitones),
+            pitch=self.pitch,
+            formants=self.formants,
+            material=self.material,
         )
 
 
@@ -81,7 +94,7 @@ def changed_pieces(read: Read, change: Change, length: int, sample_rate: int) ->
         yield sound.read(start, min(start + PIECE, length))
 
 
-def reader(x: Floats) -> Read:
+def reader(x: Floats | NDArray[np.float32]) -> Read:
     """Reads samples of a sound, and silence beyond its ends."""
 
     def read(start: int, stop: int) -> Floats:

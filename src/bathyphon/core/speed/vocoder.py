@@ -11,6 +11,7 @@ Source: Z. Průša, N. Holighaus, "Phase vocoder done right", EUSIPCO 2017 (from
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
@@ -20,6 +21,7 @@ from scipy import fft
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.speed.levels import energies_of
+from bathyphon.core.speed.voice import Moves, noise_like, turn_partials
 
 Ints = NDArray[np.int64]
 State = tuple[NDArray[Any], ...]
@@ -178,6 +180,13 @@ def _lay(frames: Any, first: int, hop: int, shape: Any, out: Any) -> None:  # pr
                     out[c, at] += frames[m, c, k] * shape[k]
 
 
+def _power(spectra: NDArray[np.complex128]) -> Floats:
+    """Energy of changes of frames by their spectra, but for a factor."""
+    bins = np.arange(spectra.shape[2])
+    weight = np.sin(np.pi * bins / (2.0 * (bins.size - 1))) ** 2
+    return np.asarray(((spectra.real**2 + spectra.imag**2) * weight).sum(axis=(1, 2)))
+
+
 class Band:
     """A sound put together anew, frame by frame: turns so far, and what is not complete yet.
 
@@ -185,6 +194,11 @@ class Band:
     ----------
     frame : int
         Samples of a frame.
+
+    Attributes
+    ----------
+    place : int
+        Sample of the input at which the last frame stands.
     """
 
     def __init__(self, frame: int) -> None:
@@ -195,9 +209,11 @@ class Band:
         self._laid = self._shape / (0.375 * OVERLAP)
         bins = frame // 2 + 1
         self._work = np.empty(3 * bins), np.empty(3 * bins, np.int64), np.empty(bins, complex)
+        self._power = np.empty(bins)
         self._none = np.zeros(bins, np.bool_)
         self._last = np.zeros((0, bins), complex)
         self._tail = np.zeros((0, frame - self.hop))
+        self.place = 0
 
     @property
     def channels(self) -> int:
@@ -211,11 +227,12 @@ class Band:
 
     def state(self) -> State:
         """The last frame's spectrum and the samples that are not complete yet."""
-        return self._last.copy(), self._tail.copy()
+        return self._last.copy(), self._tail.copy(), np.array([self.place])
 
     def restore(self, state: State) -> None:
         """Go on from a state."""
-        self._last, self._tail = (part.copy() for part in state)
+        self._last, self._tail = (part.copy() for part in state[:2])
+        self.place = int(state[2][0])
 
     def reset(self) -> None:
         """Begin anew: the next frame is not turned."""
@@ -244,7 +261,13 @@ class Band:
         return out[:, : count * hop]
 
     def advance(
-        self, x: Floats, begins: int, places: Ints, rising: list[NDArray[np.bool_] | None]
+        self,
+        x: Floats,
+        begins: int,
+        places: Ints,
+        rising: list[NDArray[np.bool_] | None],
+        moved: Moves | None = None,
+        shape: Callable[[NDArray[np.complex128]], NDArray[np.complex128]] | None = None,
     ) -> tuple[Floats, Floats]:
         """Add frames, and yield what is complete then.
 
@@ -257,6 +280,10 @@ class Band:
             Sample of the input in the middle of each frame.
         rising : list of (ndarray of bool, shape (bins,), or None)
             Bins that begin anew in each frame.
+        moved : Moves, optional
+            How far frames of a voice are moved.
+        shape : callable, optional
+            Gives spectra, shape (m, channels, bins), another envelope.
 
         Returns
         -------
@@ -276,17 +303,31 @@ class Band:
         _cut(x, places - begins - self.hop, self._shape, cut[1])
         spectra = fft.rfft(cut, axis=-1)
         made = np.empty(spectra.shape[1:], complex)
+        noisy = moved.noisy & noise_like(spectra[0]) if moved else np.zeros(places.size, np.bool_)
         for m in range(places.size):
             fresh = rising[m]
-            turn(
-                spectra[0, m],
-                spectra[1, m],
-                last,
-                self._none if fresh is None else fresh,
-                made[m],
-                *self._work,
-            )
+            if moved and (moved.voiced[m] or (noisy[m] and fresh is None)):
+                own = (moved.by[m], noisy[m], moved.seeds[m])
+                turn_partials(spectra[0, m], *own, self._power, made[m])
+            else:
+                turn(
+                    spectra[0, m],
+                    spectra[1, m],
+                    last,
+                    self._none if fresh is None else fresh,
+                    made[m],
+                    *self._work,
+                )
             last = made[m]
+        self.place = int(places[-1]) + (int(moved.by[-1]) if moved else 0)
         wanted = np.empty(places.size)
         energies_of(cut[0], wanted)
+        if shape is not None:
+            # The levels are those of the new envelope.
+            before = _power(made)
+            last, made = made[-1], shape(made)
+            wanted *= _power(made) / np.maximum(before, 1e-300)
+            out = self.lay(made)
+            self._last = last.copy()
+            return out, wanted
         return self.lay(made), wanted

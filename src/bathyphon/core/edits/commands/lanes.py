@@ -19,7 +19,7 @@ from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
-from bathyphon.core.rules import FASTEST, LEVELS, WIDEST_CENTS, WIDEST_ST
+from bathyphon.core.rules import FASTEST, LEVELS, WIDEST_CENTS, WIDEST_FORMANTS, WIDEST_ST
 
 Point = dict[str, Any]
 """A keyframe as the document has it."""
@@ -27,6 +27,7 @@ Point = dict[str, Any]
 SPEEDS = {
     "percent": (0.0, FASTEST, 100.0, "speed"),
     "semitones": (-WIDEST_ST, WIDEST_ST, 0.0, "pitch"),
+    "formant_shift": (-WIDEST_FORMANTS, WIDEST_FORMANTS, 0.0, "formants"),
     "cents": (-WIDEST_CENTS, WIDEST_CENTS, 0.0, "fine pitch"),
 }
 """Bounds, default and name of what moves of a clip's speed."""

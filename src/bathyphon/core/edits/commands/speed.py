@@ -37,6 +37,7 @@ class SetSpeed(EditCommand):
     pitch: Literal["hold", "follow"] | None = None
     semitones: float | None = None
     cents: float | None = None
+    formant_shift: float | None = None
     formants: Literal["hold", "follow"] | None = None
     material: Literal["voice", "music"] | None = None
     ripple: bool = False

@@ -357,8 +357,8 @@ def test_pitch_of_a_followed_speed():
         found = np.abs(np.fft.rfft(y * np.blackman(y.size), 8 * y.size))
         return 12 * math.log2(np.argmax(found) * RATE / (8 * y.size) / 440)
 
-    assert pitch({"percent": 110, "pitch": "follow"}) == pytest.approx(1.650, abs=0.004)
+    assert pitch({"percent": 110, "pitch": "follow"}) == pytest.approx(1.650, abs=0.01)
     back = {"percent": 110, "pitch": "follow", "semitones": -1, "cents": -65.0}
-    assert pitch(back) == pytest.approx(0, abs=0.004)
+    assert pitch(back) == pytest.approx(0, abs=0.01)
     down = {"percent": 110, "semitones": -1, "cents": -65.0}
-    assert pitch(down) == pytest.approx(-1.650, abs=0.004)
+    assert pitch(down) == pytest.approx(-1.650, abs=0.01)

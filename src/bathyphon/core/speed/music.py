@@ -11,6 +11,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import cache
 from typing import TypeVar
 
@@ -28,13 +29,10 @@ from bathyphon.core.speed.timemap import attacks_on, farthest, fresh_frames, map
 from bathyphon.core.speed.vocoder import OVERLAP, Band, Ints, State, window
 from bathyphon.core.speed.voice import Moves, margin, moves
 
-CHUNK = 16384
-"""Samples that are computed at once."""
 FIRST = -2
 """Chunk at which the sound begins to be put together: by chunk 0 it is as if it always had."""
 SMOOTHING = 8
 """Half of the taps of the filter that brings the bass back to its rate, in samples of the bass."""
-CHECKPOINT_S = 10.0
 MOST_CHECKPOINTS = 64
 NEAR = 6
 """Chunks of each kind that are remembered."""
@@ -54,6 +52,31 @@ def _smoothing_taps(sample_rate: int, step: int) -> Floats:
     return np.asarray(step * firwin(taps, cut, window=("kaiser", 9.0), fs=sample_rate))
 
 
+@dataclass(frozen=True)
+class Grid:
+    """How much is computed at once.
+
+    Parameters
+    ----------
+    chunk : int
+        Samples; a whole number of frames of every kind must fit.
+    bass : bool
+        Whether long frames are used where the bass stands still; they look far ahead.
+    block : int
+        Samples of the source that are read and searched.
+    checkpoint_s : float
+        Seconds from one checkpoint to the next.
+    """
+
+    chunk: int = 16384
+    bass: bool = True
+    block: int = 65536
+    checkpoint_s: float = 10.0
+
+
+WHOLE = Grid()
+
+
 class Stretch:
     """A sound at another pace and its own pitch.
 
@@ -67,6 +90,7 @@ class Stretch:
     formants : callable, optional
         For samples of the output: by how much frequencies are multiplied to find the envelope that
         they shall have.
+    grid : Grid
     """
 
     def __init__(
@@ -75,8 +99,11 @@ class Stretch:
         pace: Pace,
         voice: bool = False,
         formants: Callable[[Floats], Floats] | None = None,
+        grid: Grid = WHOLE,
     ) -> None:
         self._source = source
+        self._size = grid.chunk
+        self._long = grid.bass and formants is None
         self._formants = formants
         self._voice = voice
         self._pace = pace
@@ -84,9 +111,9 @@ class Stretch:
         self._frame = frame_size(rate)
         self._hop = self._frame // OVERLAP
         self._shape = window(self._frame)
-        every = max(1, round(CHECKPOINT_S * rate / CHUNK))
-        self._whole = _Run(Band(self._frame), CHUNK // self._hop, every, self._whole_frames)
-        long = CHUNK // source.step // (BASS_FRAME // OVERLAP)
+        every = max(1, round(grid.checkpoint_s * rate / self._size))
+        self._whole = _Run(Band(self._frame), self._size // self._hop, every, self._whole_frames)
+        long = self._size // source.step // (BASS_FRAME // OVERLAP)
         self._bass = _Run(Band(BASS_FRAME), long, every, self._bass_frames)
         self._bass.needed = lambda c: bool(self._share(c).max() > 0.0)
         self._levelled: OrderedDict[int, Floats] = OrderedDict()
@@ -95,15 +122,15 @@ class Stretch:
     def read(self, start: int, stop: int) -> Floats:
         """Samples ``start … stop − 1``, shape (channels, stop − start); silence before 0."""
         parts = []
-        for c in range(start // CHUNK, -(-stop // CHUNK)):
+        for c in range(start // self._size, -(-stop // self._size)):
             out = _near(self._out, c, self._chunk)
-            parts.append(out[:, max(0, start - c * CHUNK) : min(CHUNK, stop - c * CHUNK)])
+            parts.append(out[:, max(0, start - c * self._size) : min(self._size, stop - c * self._size)])
         return _joined(parts)
 
     @property
     def nbytes(self) -> int:
         """Bytes that are held."""
-        return self._whole.nbytes + self._bass.nbytes + 4 * NEAR * CHUNK * 16
+        return self._whole.nbytes + self._bass.nbytes + 4 * NEAR * self._size * 16
 
     def _chunk(self, c: int) -> Floats:
         whole = self._level(c)
@@ -113,18 +140,17 @@ class Stretch:
         taps = split_taps(self._source.rate)
         half = taps.size // 2
         around = _joined([self._level(i) for i in (c - 1, c, c + 1)])
-        around = around[:, CHUNK - half : 2 * CHUNK + half]
+        around = around[:, self._size - half : 2 * self._size + half]
         size = fft.next_fast_len(around.shape[1] + taps.size)
         spectrum = fft.rfft(around, size, axis=1) * fft.rfft(taps, size)
-        bass = fft.irfft(spectrum, size, axis=1)[:, 2 * half : 2 * half + CHUNK]
+        bass = fft.irfft(spectrum, size, axis=1)[:, 2 * half : 2 * half + self._size]
         return np.asarray(whole + share * (self._steady_bass(c) - bass))
 
     def _share(self, c: int) -> Floats:
         """How much of the bass is taken from long frames, at each sample of a chunk."""
-        if self._formants is not None:
-            # Long frames keep none.
+        if not self._long:
             return np.zeros(1)
-        t = np.arange(c * CHUNK, (c + 1) * CHUNK + self._hop, self._hop)
+        t = np.arange(c * self._size, (c + 1) * self._size + self._hop, self._hop)
         looks = self._pace.at(t.astype(float)) / (STEP * self._source.step)
         low, high = int(np.floor(looks[0])), int(np.floor(looks[-1])) + 2
         still = self._source.stillness(low, high)
@@ -134,18 +160,40 @@ class Stretch:
         part = np.arange(self._hop) / self._hop
         return np.asarray((at[:-1, None] + part * np.diff(at)[:, None]).reshape(-1))
 
+    def checkpoint(self, at: int) -> tuple[int, State]:
+        """A chunk and a state of the short frames from which sample ``at`` on can be made."""
+        return self._whole.checkpoint(at // self._size - 2)
+
+    def reaches(self, low: float, high: float) -> tuple[int, int]:
+        """Samples of the source that chunks may ask for which hold samples low … high."""
+        size, around = self._size, 3 * farthest(self._frame)
+        first = (low // size - 3) * size - around
+        last = (high // size + 3) * size + around
+        begins, ends = self._pace.at(np.array([first, last], float))
+        block = self._source.block
+        more = 2 * self._frame + 3 * block
+        return int(begins) - more, int(ends) + more
+
+    def forget_before(self, chunk: int) -> None:
+        """Drop checkpoints before the last one at or before a chunk."""
+        self._whole.forget_before(chunk)
+
+    def start_at(self, chunk: int, state: State) -> None:
+        """Go on from a checkpoint; what lies before is not asked for."""
+        self._whole.start_at(chunk, state)
+
     def _steady_bass(self, c: int) -> Floats:
         step = self._source.step
         near = _joined([self._bass.chunk(i)[0] for i in (c - 1, c, c + 1)])
-        each = CHUNK // step
+        each = self._size // step
         x = near[:, each - SMOOTHING : 2 * each + SMOOTHING]
         y = upfirdn(_smoothing_taps(self._source.rate, step), x, up=step, axis=1)
-        return np.asarray(y[:, 2 * SMOOTHING * step :][:, :CHUNK])
+        return np.asarray(y[:, 2 * SMOOTHING * step :][:, :self._size])
 
     def _levels(self, start: int, stop: int) -> Floats:
-        first = start // CHUNK
-        near = _joined([self._level(c) for c in range(first, -(-stop // CHUNK))])
-        return near[:, start - first * CHUNK : stop - first * CHUNK]
+        first = start // self._size
+        near = _joined([self._level(c) for c in range(first, -(-stop // self._size))])
+        return near[:, start - first * self._size : stop - first * self._size]
 
     def _level(self, c: int) -> Floats:
         return _near(self._levelled, c, self._new_level)
@@ -154,12 +202,12 @@ class Stretch:
         chunks = [self._whole.chunk(i) for i in (c - 1, c, c + 1)]
         x = _joined([sound for sound, _ in chunks])
         # The first frame of a chunk begins with it; its middle lies half a frame later.
-        low, high = (n + CHUNK // self._hop - OVERLAP // 2 for n in frames_around(CHUNK, self._hop))
+        low, high = (n + self._size // self._hop - OVERLAP // 2 for n in frames_around(self._size, self._hop))
         channels = [sound.shape[0] for sound, _ in chunks]
         wanted = np.concatenate(
             [w * (x.shape[0] / n) for (_, w), n in zip(chunks, channels, strict=True)]
         )
-        return levelled(x, CHUNK, CHUNK, wanted[low:high], self._shape, self._hop)
+        return levelled(x, self._size, self._size, wanted[low:high], self._shape, self._hop)
 
     def _whole_frames(self, band: Band, first: int, count: int) -> tuple[Floats, Floats]:
         middles = (first + np.arange(count)) * self._hop
@@ -197,8 +245,8 @@ class Stretch:
         if band.empty:
             # Long frames go on from what short ones have made: where both are heard, what lies at
             # the edge between them would else cancel.
-            chunk = (first + OVERLAP - 1) * band.hop * step // CHUNK
-            begins = chunk * CHUNK // step + int(np.argmax(self._share(chunk) > 0.0)) // step
+            chunk = (first + OVERLAP - 1) * band.hop * step // self._size
+            begins = chunk * self._size // step + int(np.argmax(self._share(chunk) > 0.0)) // step
             same = int((middles <= begins + band.hop).sum())
             parts.append(band.lay(self._made_bass(band.frame, middles[:same])))
         if same < count:
@@ -251,6 +299,24 @@ class _Run:
         while self._next is not None and self._next < c:
             self._advance()
         return self._advance()
+
+    def checkpoint(self, c: int) -> tuple[int, State]:
+        """A chunk at or before ``c``, and the state before it; (``FIRST``, ()) for the beginning."""
+        known = {i: s for i, s in self._states.items() if i <= c}
+        at = max(known, default=FIRST)
+        return at, known.get(at, ())
+
+    def forget_before(self, c: int) -> None:
+        """Drop checkpoints before the last one at or before a chunk."""
+        at = max((i for i in self._states if i <= c), default=None)
+        if at is not None:
+            self._states = {i: s for i, s in self._states.items() if i >= at}
+
+    def start_at(self, chunk: int, state: State) -> None:
+        """Forget all but a checkpoint."""
+        self._chunks.clear()
+        self._states = {chunk: state} if state else {}
+        self._next = None
 
     def _resume(self, c: int) -> None:
         at = max((i for i in self._states if i <= c), default=None)

@@ -101,21 +101,24 @@ class Source:
     read : callable
         Samples from … to, shape (channels, n).
     sample_rate : int
+    block : int
+        Samples that are read and searched at once.
     """
 
-    def __init__(self, read: Read, sample_rate: int) -> None:
+    def __init__(self, read: Read, sample_rate: int, block: int = BLOCK) -> None:
         self._read = read
+        self.block = self._size = block
         self.rate = sample_rate
         self.step = bass_step(sample_rate)
         self._near: OrderedDict[tuple[object, ...], object] = OrderedDict()
 
     def read(self, start: int, stop: int) -> Floats:
         """Samples of the sound, shape (channels, stop − start)."""
-        return _of_blocks(start, stop, BLOCK, self._block)
+        return _of_blocks(start, stop, self._size, self._block)
 
     def attacks(self, start: int, stop: int) -> Ints:
         """Samples in ``[start, stop)`` at which attacks begin."""
-        blocks = range((start - 4 * HOP) // BLOCK, (stop + 4 * HOP) // BLOCK + 1)
+        blocks = range((start - 4 * HOP) // self._size, (stop + 4 * HOP) // self._size + 1)
         found = np.unique(np.concatenate([self._attacks(b) for b in blocks]))
         return found[(found >= start) & (found < stop)]
 
@@ -125,7 +128,7 @@ class Source:
 
     def bass(self, start: int, stop: int) -> Floats:
         """Samples of the bass, each of them for ``step`` samples of the sound."""
-        return _of_blocks(start, stop, BLOCK // self.step, self._bass)
+        return _of_blocks(start, stop, self._size // self.step, self._bass)
 
     def stillness(self, start: int, stop: int) -> Floats:
         """How far the bass stands still at looks ``start … stop − 1``, 0 to 1."""
@@ -138,16 +141,16 @@ class Source:
         return np.asarray((kept[:-2] + 2.0 * kept[1:-1] + kept[2:]) / 4.0)
 
     def _block(self, b: int) -> Floats:
-        return self._once(("sound", b), lambda: self._read(b * BLOCK, (b + 1) * BLOCK))
+        return self._once(("sound", b), lambda: self._read(b * self._size, (b + 1) * self._size))
 
     def _attacks(self, b: int) -> Ints:
-        start = b * BLOCK
+        start = b * self._size
         return self._once(
-            ("attacks", b), lambda: attacks_between(self.read, start, start + BLOCK, self.rate)
+            ("attacks", b), lambda: attacks_between(self.read, start, start + self._size, self.rate)
         )
 
     def _bass(self, b: int) -> Floats:
-        n = BLOCK // self.step
+        n = self._size // self.step
         return self._once(
             ("bass", b), lambda: parted_bass(self.read, b * n, (b + 1) * n, self.rate)
         )

@@ -11,7 +11,7 @@ import numpy as np
 
 from bathyphon.core.curves import Curve, Floats
 from bathyphon.core.speed.attacks import Read
-from bathyphon.core.speed.music import Stretch
+from bathyphon.core.speed.music import WHOLE, Grid, Stretch
 from bathyphon.core.speed.pace import Factor, Moving, Pace, Ratio, Reread, Steady
 from bathyphon.core.speed.resample import reach_of, read_at
 from bathyphon.core.speed.source import Source
@@ -97,7 +97,7 @@ class Speeding:
         factors.append(Factor(self.cents, "semitones", 0.01))
         return Ratio(tuple(factors), self.origin, sample_rate)
 
-    def of(self, read: Read, sample_rate: int) -> Sounding:
+    def of(self, read: Read, sample_rate: int, grid: Grid = WHOLE) -> Sounding:
         """The sound at this speed and pitch; its sample 0 is sample 0 of what is read.
 
         Parameters
@@ -105,19 +105,23 @@ class Speeding:
         read : callable
             Samples from … to of the sound, shape (channels, n), silence beyond its ends.
         sample_rate : int
+        grid : Grid
+            How much is computed at once.
         """
         if self.plain:
             return _Plain(read)
         pace, ratio = self.pace(sample_rate), self.ratio(sample_rate)
         if self.pitch == "follow" and not self.shifted and not self.reshaped:
             return Reading(read, pace.at, ratio.speeds)
-        source, voice = Source(read, sample_rate), self.material == "voice"
+        source, voice = Source(read, sample_rate, grid.block), self.material == "voice"
         if self.pitch == "hold" and not self.shifted:
-            return Stretch(source, pace, voice, self._envelope(None, sample_rate))
-        stretch = Stretch(source, Reread(pace, ratio), voice, self._envelope(ratio, sample_rate))
+            return Stretch(source, pace, voice, self.envelope(None, sample_rate), grid)
+        stretch = Stretch(
+            source, Reread(pace, ratio), voice, self.envelope(ratio, sample_rate), grid
+        )
         return Reading(stretch.read, ratio.at, ratio.speeds)
 
-    def _envelope(self, ratio: Ratio | None, sample_rate: int) -> Callable[[Floats], Floats] | None:
+    def envelope(self, ratio: Ratio | None, sample_rate: int) -> Callable[[Floats], Floats] | None:
         """By how much frequencies of what is read are multiplied to find their envelope."""
         if not self.reshaped:
             return None

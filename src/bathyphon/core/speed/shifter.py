@@ -1,0 +1,131 @@
+"""Moving the pitch of a sound that arrives block by block."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bathyphon.core.curves import Floats
+from bathyphon.core.speed.music import Grid, Stretch, frame_size
+from bathyphon.core.speed.pace import Ratio, Reread, Steady
+from bathyphon.core.speed.resample import reach_of
+from bathyphon.core.speed.source import Source
+from bathyphon.core.speed.speeding import Reading, Speeding
+from bathyphon.core.speed.timemap import farthest
+from bathyphon.core.speed.vocoder import State
+
+CHUNK = 2048
+BLOCK = 4096
+SOON = Grid(CHUNK, bass=False, block=BLOCK, checkpoint_s=0.5)
+"""Little at once: what is answered soon cannot wait for much."""
+
+
+def lookahead(lowest: float, sample_rate: int) -> int:
+    """Samples of input that are needed beyond a sample of the output.
+
+    Parameters
+    ----------
+    lowest : float
+        Smallest factor by which frequencies are multiplied.
+    sample_rate : int
+    """
+    frame = frame_size(sample_rate)
+    ahead = 4 * CHUNK + 3 * farthest(frame)
+    return int((ahead + reach_of(4.0)) / min(lowest, 1.0)) + 2 * frame + 4 * BLOCK
+
+
+class Arriving:
+    """Sound that arrives block by block, for as long as somebody needs it; silence before it."""
+
+    def __init__(self) -> None:
+        self._x = np.zeros((2, 0))
+        self._begins = 0
+        self._known = False
+
+    def take(self, x: Floats, at: int) -> None:
+        """Take the sound from sample ``at`` on, shape (2, n); it goes on where the last ended."""
+        if not self._known:
+            self._begins, self._known = at, True
+        self._x = np.concatenate([self._x, x], axis=1)
+
+    def read(self, start: int, stop: int) -> Floats:
+        """Samples ``start … stop − 1``, shape (2, stop − start)."""
+        out = np.zeros((2, stop - start))
+        a, b = max(start, self._begins), min(stop, self._begins + self._x.shape[1])
+        if a < b:
+            out[:, a - start : b - start] = self._x[:, a - self._begins : b - self._begins]
+        return out
+
+    def forget_before(self, first: int) -> None:
+        """Drop what nobody needs any more."""
+        drop = first - self._begins
+        # Not for every block: moving the rest costs as much as dropping it saves.
+        if drop > 8 * BLOCK:
+            self._x = self._x[:, drop:].copy()
+            self._begins = first
+
+    def state(self, first: int) -> State:
+        """What is held from a sample on."""
+        drop = min(max(0, first - self._begins), self._x.shape[1])
+        head = np.array([self._known, self._begins + drop], np.int64)
+        return head, self._x[:, drop:].copy()
+
+    def restore(self, state: State) -> None:
+        """Continue from a state."""
+        head, x = state
+        self._known, self._begins = bool(head[0]), int(head[1])
+        self._x = x.copy()
+
+
+class Shifter:
+    """A sound at another pitch, as it arrives; sample 0 is that of the speeding's curves.
+
+    Parameters
+    ----------
+    arriving : Arriving
+    speeding : Speeding
+        At 100 % of the speed.
+    sample_rate : int
+    """
+
+    def __init__(self, arriving: Arriving, speeding: Speeding, sample_rate: int) -> None:
+        self._arriving = arriving
+        self._speeding = speeding
+        self._rate = sample_rate
+        self._build()
+
+    def _build(self) -> None:
+        ratio: Ratio = self._speeding.ratio(self._rate)
+        self._stretch = Stretch(
+            Source(self._arriving.read, self._rate, BLOCK),
+            Reread(Steady(100.0), ratio),
+            self._speeding.material == "voice",
+            self._speeding.envelope(ratio, self._rate),
+            SOON,
+        )
+        self._ratio = ratio
+        self._reading = Reading(self._stretch.read, ratio.at, ratio.speeds)
+
+    def read(self, start: int, stop: int) -> Floats:
+        """Output, shape (2, stop − start), for which all input has arrived."""
+        return np.broadcast_to(self._reading.read(start, stop), (2, stop - start))
+
+    def needs(self, at: int) -> int:
+        """First sample of the input that the output from sample ``at`` on may still need."""
+        chunk, _ = self._checkpoint(at)
+        self._stretch.forget_before(chunk)
+        return self._stretch.reaches(chunk * CHUNK, chunk * CHUNK)[0]
+
+    def _checkpoint(self, at: int) -> tuple[int, State]:
+        place = float(self._ratio.at(np.array([float(at)]))[0])
+        return self._stretch.checkpoint(int(place) - reach_of(4.0))
+
+    def state(self, at: int) -> State:
+        """All that the output from sample ``at`` on depends on, beside the input."""
+        chunk, band = self._checkpoint(at)
+        return (np.array([chunk], np.int64), *band)
+
+    def restore(self, state: State) -> None:
+        """Continue from a state."""
+        head, *band = state
+        self._build()
+        self._stretch.start_at(int(head[0]), tuple(band))

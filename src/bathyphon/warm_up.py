@@ -37,7 +37,13 @@ class _Noise:
         return self.read(media, 0, min(most, self.length(media)))
 
 
-ASKED = {"eq": {"bands": [{}]}, "echo": {"glide": "fade"}, "muffle": {"level_db": -3, "width": 90}}
+ASKED = {
+    "eq": {"bands": [{}]},
+    "echo": {"glide": "fade"},
+    "muffle": {"level_db": -3, "width": 90},
+    "pitch": {"semitones": 1.0},
+    "harmony": {"voices": [{"low_cut_hz": 100.0}]},
+}
 """What runs only if it is asked for."""
 
 
@@ -69,14 +75,17 @@ def warm_up() -> None:
     forget_other_kernels()
     media = _Noise()
     chains = [_reel(*EFFECTS, asked=ASKED)]
-    chains += [_reel(kind, asked={"eq": ASKED["eq"]}) for kind in EFFECTS]
+    chains += [
+        _reel(kind, asked={k: ASKED[k] for k in ("eq", "pitch", "harmony")}) for kind in EFFECTS
+    ]
     for reel in chains:
         for _ in render(build_graph(reel, media), media):
             pass
     dither(0, 8)
     # Held and followed; a shift needs both.
     moment = np.random.default_rng(1).standard_normal((2, 4800))
-    changed(moment, Change(110.0, "hold", 1.0), 48000)
+    for material in ("music", "voice"):
+        changed(moment, Change(110.0, "hold", 1.0, "hold", material), 48000)
 
 
 if __name__ == "__main__":

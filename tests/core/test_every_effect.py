@@ -18,7 +18,8 @@ def moving(effect, seed, longest=N):
     rows = {p.id: p for p in effect.parameters}
     if effect.group:
         # Every type that there is.
-        rows |= {f"bands.{i}.{p.id}": p for i in range(6) for p in effect.group.parameters}
+        name = effect.group.id
+        rows |= {f"{name}.{i}.{p.id}": p for i in range(6) for p in effect.group.parameters}
     curves = {}
     for id, p in rows.items():
         if not p.movable:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from bathyphon.core.curves import Floats
-from bathyphon.core.drawings import decays, levels, motions, responses
+from bathyphon.core.drawings import decays, ladders, levels, motions, responses
 from bathyphon.core.drawings.held import held
 from bathyphon.core.drawings.model import Drawing
 from bathyphon.core.drawings.waves import waves
@@ -61,6 +61,10 @@ def draw(
         return levels.over_time(effect, now, sound, side)
     if effect.id in BENDING:
         return levels.curve(effect, now)
+    if effect.id == "pitch":
+        return ladders.pitch(effect, now)
+    if effect.id == "harmony":
+        return ladders.voices(effect, now)
     if effect.id == "orbit":
         return motions.orbit(effect, settings, at)
     if effect.id == "pan":

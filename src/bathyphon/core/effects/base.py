@@ -107,14 +107,16 @@ class Settings:
     """The parameters of one effect in a document, every one of them a curve.
 
     ``given`` names those that the document sets itself; ``length`` counts the samples of its
-    owner, at whose end what is held is let go. ``refers`` holds the ids that references name, and
-    ``sounds`` the media among them: their digest and their samples, of shape (2, n) or (4, n).
+    owner, at whose end what is held is let go; ``frame_rate`` are frames of the reel a second.
+    ``refers`` holds the ids that references name, and ``sounds`` the media among them: their digest
+    and their samples, of shape (2, n) or (4, n).
     """
 
     curves: Mapping[str, Curve]
     sample_rate: int
     given: frozenset[str] = frozenset()
     length: int | None = None
+    frame_rate: float = 25.0
     refers: Mapping[str, str] = field(default_factory=dict)
     sounds: Mapping[str, tuple[str, NDArray[np.float32]]] = field(default_factory=dict)
 

@@ -157,12 +157,16 @@ class Plan:
         )
 
 
-def plan_of(chain: Chain, length: int, sample_rate: int, media: Media) -> Plan | None:
+def plan_of(
+    chain: Chain, length: int, sample_rate: int, media: Media, frame_rate: float = 25.0
+) -> Plan | None:
     """The plan of a chain over ``length`` samples; ``None`` if it can change nothing."""
     if not chain.effects:
         return None
     links = tuple(
-        link_of(part, length, sample_rate, media) for part in chain.effects if not part.bypass
+        link_of(part, length, sample_rate, media, frame_rate)
+        for part in chain.effects
+        if not part.bypass
     )
     strength = movable_curve(chain.strength)
     if not links or chain.bypass or strength.largest <= 0.0 or length <= 0:
@@ -186,10 +190,12 @@ def plan_of(chain: Chain, length: int, sample_rate: int, media: Media) -> Plan |
     return Plan(links, length, strength, ramp, edge, chain.ring_out, sample_rate)
 
 
-def link_of(part: EffectPart, length: int, sample_rate: int, media: Media) -> Link:
+def link_of(
+    part: EffectPart, length: int, sample_rate: int, media: Media, frame_rate: float = 25.0
+) -> Link:
     """An effect with its settings, for an owner of ``length`` samples."""
     effect = effect_of(part)
-    settings = replace(effect_settings(part, sample_rate), length=length)
+    settings = replace(effect_settings(part, sample_rate), length=length, frame_rate=frame_rate)
     if effect.reference and effect.reference.to == "media":
         longest = round(effect.reference.longest_s * sample_rate)
         sounds = {

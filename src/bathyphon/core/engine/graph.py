@@ -254,7 +254,7 @@ class _Builder:
     def _treat(self, source: Node, chain: Chain, where: str, start: int, length: int) -> Node:
         for medium in references(chain, "media"):
             self._digest(medium)
-        plan = plan_of(chain, length, self._rate, self._media)
+        plan = plan_of(chain, length, self._rate, self._media, float(self._reel.rate))
         if plan is None:
             return source
         built = self._into

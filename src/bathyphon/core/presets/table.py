@@ -24,7 +24,54 @@ def _band(kind: str, freq_hz: float, gain_db: float = 0.0, **more: Any) -> dict[
     return {"type": kind, "freq_hz": freq_hz, "gain_db": gain_db, **more}
 
 
+def _voice(
+    semitones: float, gain_db: float = -6.0, pan: float = 0.0, **more: Any
+) -> dict[str, Any]:
+    return {"semitones": semitones, "gain_db": gain_db, "pan": pan, **more}
+
+
 PRESETS: dict[str, tuple[Preset, ...]] = {
+    "pitch": (
+        Preset("A little lower", "More weight in a voice; nobody asks why.",
+               {"semitones": -1.5, "formant_shift": -0.7}),
+        Preset("A little higher", "Lighter and younger.",
+               {"semitones": 1.5, "formant_shift": 0.7}),
+        Preset("Large creature", "An octave down, and as large as that.",
+               {"semitones": -12, "formants": "follow"}),
+        Preset("Small creature", "An octave up, and as small as that.",
+               {"semitones": 12, "formants": "follow"}),
+        Preset("Hidden witness", "Not to be known again, but understood.",
+               {"semitones": -4, "formant_shift": -2.5}),
+        Preset("Larger room of a chest", "The same note from a larger speaker.",
+               {"formant_shift": -3}),
+        Preset("Sinking", "Falls by a fifth until it ends.",
+               {"semitones": _moving((0.0, 0), (1.0, -7)), "material": "music"}),
+    ),
+    "harmony": (
+        Preset("Double", "The same line sung twice, to both sides.",
+               {"voices": [_voice(0, -3, -70, cents=-8, delay_frames=1, low_cut_hz=150),
+                           _voice(0, -3, 70, cents=8, delay_ms=25, low_cut_hz=150)]}),
+        Preset("Third above", "A second voice, four semitones up.",
+               {"voices": [_voice(4, -5, 25, delay_ms=15, low_cut_hz=160)]}),
+        Preset("Third and fifth", "A chord of three.",
+               {"voices": [_voice(4, -6, -45, delay_ms=15, low_cut_hz=160),
+                           _voice(7, -7, 45, delay_ms=28, low_cut_hz=180)]}),
+        Preset("Choir", "Many voices, none of them alone.",
+               {"voices": [_voice(0, -5, -80, cents=-11, delay_frames=1, high_cut_hz=9000),
+                           _voice(0, -5, 80, cents=10, delay_ms=31, high_cut_hz=9000),
+                           _voice(12, -12, -40, delay_ms=22, high_cut_hz=7000),
+                           _voice(-12, -9, 40, delay_ms=18, low_cut_hz=90),
+                           _voice(7, -12, -15, delay_ms=44, high_cut_hz=7000),
+                           _voice(4, -12, 15, delay_ms=52, high_cut_hz=7000)]}),
+        Preset("Creature", "One octave below and one above, both as large as they sound.",
+               {"dry_db": -6, "formants": "follow",
+                "voices": [_voice(-12, 0), _voice(12, -10), _voice(-7, -8)]}),
+        Preset("Machine", "Two voices that never meet.",
+               {"dry_db": -96, "formants": "follow",
+                "voices": [_voice(-3, 0, cents=-50), _voice(5, -6, cents=100)]}),
+        Preset("Octave below", "Weight under a voice.",
+               {"voices": [_voice(-12, -6, high_cut_hz=6000)]}),
+    ),
     "muffle": (
         Preset("Just under", "Ears below the surface, the world still near.",
                {"high_cut_hz": 900, "level_db": -4, "wobble": 15}),

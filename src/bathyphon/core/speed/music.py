@@ -124,7 +124,9 @@ class Stretch:
         parts = []
         for c in range(start // self._size, -(-stop // self._size)):
             out = _near(self._out, c, self._chunk)
-            parts.append(out[:, max(0, start - c * self._size) : min(self._size, stop - c * self._size)])
+            parts.append(
+                out[:, max(0, start - c * self._size) : min(self._size, stop - c * self._size)]
+            )
         return _joined(parts)
 
     @property
@@ -188,7 +190,7 @@ class Stretch:
         each = self._size // step
         x = near[:, each - SMOOTHING : 2 * each + SMOOTHING]
         y = upfirdn(_smoothing_taps(self._source.rate, step), x, up=step, axis=1)
-        return np.asarray(y[:, 2 * SMOOTHING * step :][:, :self._size])
+        return np.asarray(y[:, 2 * SMOOTHING * step :][:, : self._size])
 
     def _levels(self, start: int, stop: int) -> Floats:
         first = start // self._size
@@ -202,7 +204,9 @@ class Stretch:
         chunks = [self._whole.chunk(i) for i in (c - 1, c, c + 1)]
         x = _joined([sound for sound, _ in chunks])
         # The first frame of a chunk begins with it; its middle lies half a frame later.
-        low, high = (n + self._size // self._hop - OVERLAP // 2 for n in frames_around(self._size, self._hop))
+        low, high = (
+            n + self._size // self._hop - OVERLAP // 2 for n in frames_around(self._size, self._hop)
+        )
         channels = [sound.shape[0] for sound, _ in chunks]
         wanted = np.concatenate(
             [w * (x.shape[0] / n) for (_, w), n in zip(chunks, channels, strict=True)]
@@ -301,7 +305,7 @@ class _Run:
         return self._advance()
 
     def checkpoint(self, c: int) -> tuple[int, State]:
-        """A chunk at or before ``c``, and the state before it; (``FIRST``, ()) for the beginning."""
+        """A chunk at or before ``c`` and the state before it, or (``FIRST``, ())."""
         known = {i: s for i, s in self._states.items() if i <= c}
         at = max(known, default=FIRST)
         return at, known.get(at, ())

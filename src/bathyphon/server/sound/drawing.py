@@ -52,7 +52,7 @@ def drawing_of(
     )
     reel = head.reel
     media = PreparedMedia(account, reel)
-    link = link_of(part, max(1, end - start), reel.sample_rate, media)
+    link = link_of(part, max(1, end - start), reel.sample_rate, media, float(reel.rate))
     place = min(max(place, start), max(start, end - 1))
     heard = link.hears
     side = _sound(reel, media, f"track:{heard}", place) if heard else None

@@ -52,7 +52,7 @@ def effective_of(
     first, last = span_of(head.document, owner)
     media = PreparedMedia(account, head.reel)
     chain = kind.model_validate(found)
-    plan = plan_of(chain, max(1, last - first), head.reel.sample_rate, media)
+    plan = plan_of(chain, max(1, last - first), head.reel.sample_rate, media, float(head.reel.rate))
     if plan is None:
         return None
     # Before a treatment begins and after it has ended, nothing applies.

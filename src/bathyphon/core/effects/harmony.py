@@ -1,0 +1,218 @@
+"""Harmony: up to eight voices at other pitches beside the direct sound."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from bathyphon.core.curves import Curve, Floats, gain_of_db
+from bathyphon.core.effects.base import Effect, Group, Parameter, Processor, Settings, State
+from bathyphon.core.effects.cascade import memory_for, through
+from bathyphon.core.effects.delays import delayed
+from bathyphon.core.effects.pan import law_gains
+from bathyphon.core.effects.pitch import FORMANTS, LOOKBACK_S, MATERIALS, lowest_ratio
+from bathyphon.core.effects.sections import butterworth_qs, high_pass, low_pass
+from bathyphon.core.speed import shifter
+from bathyphon.core.speed.speeding import Speeding
+
+MOST = 8
+LOWEST_HZ, HIGHEST_HZ = 20.0, 20000.0
+"""Cuts at these take nothing away."""
+LATEST_MS = 2000.0
+CONSTANT_POWER = 0
+"""Of the laws of panning, the one at −3 dB."""
+FLAT_Q = butterworth_qs(2)
+
+
+def _name(index: int, id: str) -> str:
+    return f"voices.{index}.{id}"
+
+
+def _shifted(settings: Settings, index: int) -> bool:
+    ids = ("semitones", "cents")
+    return any(k.value != 0.0 for id in ids for k in settings.curves[_name(index, id)].keyframes)
+
+
+def lookahead(settings: Settings) -> int:
+    """Samples that are waited for: as many as the lowest voice needs."""
+    lows = [
+        lowest_ratio(*(settings.curves[_name(i, id)] for id in ("semitones", "cents")))
+        for i in range(settings.entries("voices"))
+        if _shifted(settings, i)
+    ]
+    return shifter.lookahead(min(lows), settings.sample_rate) if lows else 0
+
+
+class Voice:
+    """One voice: shifted, delayed, cut and placed."""
+
+    def __init__(self, settings: Settings, index: int, arriving: shifter.Arriving) -> None:
+        self._settings = settings
+        self._index = index
+        self._arriving = arriving
+        frames = settings.fixed(_name(index, "delay_frames")) / settings.frame_rate
+        seconds = frames + settings.fixed(_name(index, "delay_ms")) / 1000.0
+        self.delay = round(seconds * settings.sample_rate)
+        self._shifter: shifter.Shifter | None = None
+        if _shifted(settings, index):
+            speeding = Speeding(
+                Curve.constant(100.0),
+                settings.curves[_name(index, "semitones")],
+                settings.curves[_name(index, "cents")],
+                formants="hold" if settings.choice("formants") == 1 else "follow",
+                material="voice" if settings.choice("material") == 0 else "music",
+            )
+            self._shifter = shifter.Shifter(arriving, speeding, settings.sample_rate)
+        self._memory = memory_for(2)
+
+    def process(self, at: int, n: int) -> Floats:
+        """Its samples from ``at`` on, shape (2, n)."""
+        s, index = self._settings, self._index
+        start = at - self.delay
+        y = np.array((self._shifter or self._arriving).read(start, start + n))
+        if start < 0:
+            # What was sung before the span has no voices.
+            y[:, : min(n, -start)] = 0.0
+        rate = float(s.sample_rate)
+        low, high = (s.values(_name(index, id), at, n) for id in ("low_cut_hz", "high_cut_hz"))
+        sections = []
+        if s.moves(_name(index, "low_cut_hz")) or low[0] > LOWEST_HZ:
+            sections.append(high_pass(low, FLAT_Q, rate))
+        if s.moves(_name(index, "high_cut_hz")) or high[0] < HIGHEST_HZ:
+            sections.append(low_pass(high, FLAT_Q, rate))
+        if sections:
+            y = through(sections, y, at, self._memory)
+        gain = gain_of_db(s.values(_name(index, "gain_db"), at, n))
+        return y * gain * law_gains(s.values(_name(index, "pan"), at, n), CONSTANT_POWER)
+
+    def needs(self, at: int) -> int:
+        """First sample of the input that it may still need."""
+        start = at - self.delay
+        return self._shifter.needs(start) if self._shifter else start
+
+    def state(self, at: int) -> State:
+        """What its output from a sample on depends on, beside the input."""
+        own = self._shifter.state(at - self.delay) if self._shifter else ()
+        return (self._memory.copy(), *own)
+
+    def restore(self, state: State) -> None:
+        """Continue from a state."""
+        self._memory = state[0].copy()
+        if self._shifter:
+            self._shifter.restore(state[1:])
+
+
+class Harmony(Processor):
+    """All voices and the direct sound."""
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        self._late = lookahead(settings)
+        self._waiting = np.zeros((2, self._late))
+        self._arriving = shifter.Arriving()
+        count = settings.entries("voices")
+        self._voices = [Voice(settings, i, self._arriving) for i in range(count)]
+        self._at = 0
+
+    def process(self, x: Floats, at: int, depth: Floats) -> Floats:
+        """Add the voices to one block."""
+        n = x.shape[1]
+        self._arriving.take(x, at + self._late)
+        self._at = at + n
+        direct, self._waiting = delayed(self._waiting, x)
+        out = direct * gain_of_db(self._settings.values("dry_db", at, n))
+        first = max(0, -at)
+        if first < n:
+            for voice in self._voices:
+                out[:, first:] += voice.process(at + first, n - first)
+            self._forget()
+        return out
+
+    def _forget(self) -> int:
+        first = min((v.needs(self._at) for v in self._voices), default=self._at)
+        self._arriving.forget_before(first)
+        return first
+
+    def state(self) -> State:
+        """Input that is still needed, and where each voice goes on."""
+        states = [voice.state(self._at) for voice in self._voices]
+        sizes = np.array([self._at, *(len(state) for state in states)], np.int64)
+        held = self._arriving.state(self._forget())
+        return (sizes, self._waiting.copy(), *held, *(part for s in states for part in s))
+
+    def restore(self, state: State) -> None:
+        """Continue from a state."""
+        sizes, waiting, head, held, *rest = state
+        self._at = int(sizes[0])
+        self._waiting = waiting.copy()
+        self._arriving.restore((head, held))
+        for voice, size in zip(self._voices, sizes[1:], strict=True):
+            voice.restore(tuple(rest[:size]))
+            rest = rest[size:]
+
+
+VOICE = Group(
+    id="voices",
+    label="Voice",
+    most=MOST,
+    parameters=(
+        Parameter(
+            "semitones", "Semitones", "st", -24.0, 24.0, "linear", default=4.0,
+            help="How far from the direct sound: 4 is a major third, 7 a fifth, 12 an octave.",
+        ),
+        Parameter(
+            "gain_db", "Gain", "dB", -60.0, 12.0, "db", default=-6.0, help="How loud it is.",
+        ),
+        Parameter(
+            "pan", "Pan", "", -100.0, 100.0, "linear", default=0.0,
+            help="Where it stands: −100 left, 100 right.",
+        ),
+        Parameter(
+            "delay_frames", "Delay", "f", 0.0, 50.0, "linear", default=0.0, movable=False,
+            help="Frames behind the direct sound; about one sounds like another singer.",
+        ),
+        Parameter(
+            "delay_ms", "Delay besides", "ms", 0.0, LATEST_MS, "linear", default=0.0,
+            movable=False, help="Milliseconds behind, beside the frames.",
+        ),
+        Parameter(
+            "cents", "Cents", "ct", -100.0, 100.0, "linear", default=0.0,
+            help="Hundredths of a semitone; a few make a double.",
+        ),
+        Parameter(
+            "low_cut_hz", "Low cut", "Hz", LOWEST_HZ, 2000.0, "log", default=LOWEST_HZ,
+            help="Below this it is taken away.",
+        ),
+        Parameter(
+            "high_cut_hz", "High cut", "Hz", 500.0, HIGHEST_HZ, "log", default=HIGHEST_HZ,
+            help="Above this it is taken away.",
+        ),
+    ),
+)  # fmt: skip
+
+EFFECT = Effect(
+    id="harmony",
+    label="Harmony",
+    engages="blend",
+    parameters=(
+        Parameter(
+            "dry_db", "Direct", "dB", -96.0, 12.0, "db", default=0.0,
+            help="Level of the direct sound; −96 leaves the voices alone.",
+        ),
+        Parameter(
+            "formants", "Formants", "", 0, 1, "linear", default=1, movable=False,
+            choices=FORMANTS,
+            help="Hold keeps each voice's size; follow makes them smaller or larger speakers.",
+        ),
+        Parameter(
+            "material", "Material", "", 0, 1, "linear", default=0, movable=False,
+            choices=MATERIALS,
+            help="A single voice keeps the shape of its pulses; all else is music.",
+        ),
+    ),
+    telling=("dry_db",),
+    make=Harmony,
+    lookback_s=LOOKBACK_S,
+    lookahead=lookahead,
+    group=VOICE,
+    help="Voices beside the direct sound: doubles, thirds, choirs, creatures.",
+)  # fmt: skip

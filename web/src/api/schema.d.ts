@@ -723,6 +723,10 @@ export interface components {
             sync: {
                 [key: string]: components["schemas"]["SyncOffset"];
             };
+            /** Speeds */
+            speeds: {
+                [key: string]: components["schemas"]["SpeedFacts"];
+            };
         };
         /**
          * HistoryEntry
@@ -764,6 +768,28 @@ export interface components {
             redo: components["schemas"]["HistoryEntry"] | null;
         };
         /**
+         * SpeedFacts
+         * @description What a clip's speed means, and its map from the clip's samples to those of its medium.
+         */
+        SpeedFacts: {
+            /** Percent */
+            percent: number;
+            /** Moves */
+            moves: boolean;
+            /** Shift */
+            shift: number;
+            /** Exact */
+            exact: number;
+            /** By Ear */
+            by_ear: number | null;
+            /** Source Samples */
+            source_samples: number;
+            /** Advice */
+            advice: string;
+            /** Outline */
+            outline: number[][];
+        };
+        /**
          * SyncOffset
          * @description How far a clip is from its place under the picture; positive is late.
          */
@@ -779,6 +805,10 @@ export interface components {
              * @enum {string}
              */
             eye: "in sync" | "unnoticed" | "noticed" | "disturbing";
+            /** Begins */
+            begins: number;
+            /** Ends */
+            ends: number;
         };
         /**
          * Change

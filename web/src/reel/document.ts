@@ -54,6 +54,18 @@ export interface Treatment extends Chain {
   ramp_out?: Ramp;
 }
 
+/** Speed and pitch of a clip. */
+export interface Speed {
+  percent?: Movable;
+  pitch?: 'hold' | 'follow';
+  semitones?: Movable;
+  cents?: Movable;
+  formants?: 'hold' | 'follow';
+  formant_shift?: Movable;
+  material?: 'voice' | 'music';
+  origin?: number;
+}
+
 export interface Clip {
   id: string;
   media: string;
@@ -65,6 +77,7 @@ export interface Clip {
   fade_in?: Ramp;
   fade_out?: Ramp;
   treatment?: Chain;
+  speed?: Speed;
   enabled?: boolean;
   tie?: number | null;
 }

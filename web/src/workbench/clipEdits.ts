@@ -68,6 +68,15 @@ export function useClipEdits() {
           void session().edit({ kind: 'slip_clip', id: clip.id, samples });
         }
       },
+      /** Fit the first selected clip to the next cut, or to the next clip on its track. */
+      fit: (until: 'cut' | 'gap') => {
+        const [clip] = chosen();
+        if (clip) void session().edit({ kind: 'fit_clip', id: clip.id, until });
+      },
+      unhurry: () => {
+        const ids = chosen().map((c) => c.id);
+        if (ids.length) void session().edit({ kind: 'unhurry_clips', ids });
+      },
       /** Raise the selected clips that do not move; a key's worth. */
       raise: (db: number) => {
         for (const clip of chosen()) {

@@ -89,12 +89,3 @@ class ClipPlaces:
                 )
             )
         return [[round(a), round(b, 1)] for a, b in zip(t, self.at(t), strict=True)]
-
-
-def outlines(clips: list[Clip], sample_rate: int) -> dict[str, list[list[float]]]:
-    """Outlines of all clips that do not play at their own speed, by their ids."""
-    return {
-        clip.id: ClipPlaces(clip, sample_rate).outline()
-        for clip in clips
-        if not clip.speed.unhurried
-    }

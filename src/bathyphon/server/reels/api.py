@@ -59,6 +59,19 @@ class SyncOffset(Schema):
     ends: float
 
 
+class SpeedFacts(Schema):
+    """What a clip's speed means, and its map from the clip's samples to those of its medium."""
+
+    percent: float
+    moves: bool
+    shift: float
+    exact: float
+    by_ear: float | None
+    source_samples: int
+    advice: str
+    outline: list[list[float]]
+
+
 class Derived(Schema):
     """What follows from a document by computation: lengths in samples, treatments by path."""
 
@@ -67,7 +80,7 @@ class Derived(Schema):
     natural_tails: dict[str, int]
     missing_media: list[str]
     sync: dict[str, SyncOffset]
-    outlines: dict[str, list[list[float]]]
+    speeds: dict[str, SpeedFacts]
 
 
 class ReelState(Schema):

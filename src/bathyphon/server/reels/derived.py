@@ -13,7 +13,7 @@ def derived(account: User, head: Head) -> dict[str, Any]:
     """Lengths and tails of a reel, and the media that are not (yet) there."""
     # The engine takes seconds to import: not before the first reel is opened.
     from bathyphon.core.engine.graph import build_graph
-    from bathyphon.core.speed.clips import outlines
+    from bathyphon.core.speed.advice import speeds
     from bathyphon.core.sync import offsets
     from bathyphon.server.sound.media import PreparedMedia
 
@@ -25,7 +25,7 @@ def derived(account: User, head: Head) -> dict[str, Any]:
         "natural_tails": _some(graph.natural_tails),
         "missing_media": media.missing,
         "sync": offsets(head.reel),
-        "outlines": outlines([c for t in head.reel.tracks for c in t.clips], head.reel.sample_rate),
+        "speeds": speeds([c for t in head.reel.tracks for c in t.clips], head.reel.sample_rate),
     }
 
 

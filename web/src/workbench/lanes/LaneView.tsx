@@ -11,6 +11,7 @@ import { useMemo, useRef, type PointerEvent, type ReactNode } from 'react';
 import { usePlayer } from '../../player/player';
 import { spanOf, type Keyframe, type Track } from '../../reel/document';
 import { useSession } from '../../reel/session';
+import { placeIn } from '../../time/outline';
 import { useWorkbench } from '../context';
 import { formatValue } from '../left/values';
 import { keysOf, useSelection } from '../selection';
@@ -40,6 +41,7 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
   const { start, scale, width } = useShown();
   const { selection, select } = useSelection();
   const edit = useSession((s) => s.edit);
+  const speeds = useSession((s) => s.derived?.speeds);
   const show = useReadout((s) => s.show);
   const take = useOpenLanes((s) => s.take);
   const setShift = useBox((s) => s.setShift);
@@ -135,8 +137,12 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
                 <div key={clip.id} style={{ left: x(a) }}>
                   <Wave
                     media={clip.media}
-                    from={(clip.source_start ?? 0) + a - clip.start}
-                    samples={b - a}
+                    from={placeIn(clip, speeds?.[clip.id]?.outline, a - clip.start)}
+                    samples={Math.max(
+                      1,
+                      placeIn(clip, speeds?.[clip.id]?.outline, b - clip.start) -
+                        placeIn(clip, speeds?.[clip.id]?.outline, a - clip.start),
+                    )}
                     width={(b - a) / scale}
                     height={HEIGHT}
                     gain={1}

@@ -66,6 +66,52 @@ export const PAN: ParameterTable = {
   help: '−100 is left, 100 is right.',
 };
 
+export const SPEED: ParameterTable = {
+  ...plain,
+  id: 'percent',
+  label: 'Speed',
+  unit: '%',
+  low: 0,
+  high: 400,
+  scale: 'linear',
+  default: 100,
+  help: 'Faster or slower; a line keeps its sound, its length changes.',
+};
+export const SEMITONES: ParameterTable = {
+  ...plain,
+  id: 'semitones',
+  label: 'Pitch',
+  unit: 'st',
+  low: -24,
+  high: 24,
+  scale: 'linear',
+  default: 0,
+  help: 'Semitones up or down, beside what the speed does; twelve are an octave.',
+};
+export const CENTS: ParameterTable = {
+  ...plain,
+  id: 'cents',
+  label: 'Cents',
+  unit: 'ct',
+  low: -100,
+  high: 100,
+  scale: 'linear',
+  default: 0,
+  help: 'Hundredths of a semitone.',
+};
+export const FORMANTS: ParameterTable = {
+  ...plain,
+  id: 'formant_shift',
+  label: 'Formants by',
+  unit: 'st',
+  low: -12,
+  high: 12,
+  scale: 'linear',
+  default: 0,
+  help: 'Size of the speaker: below zero larger, above zero smaller; the note stays.',
+};
+const SPEEDS = [SPEED, SEMITONES, CENTS, FORMANTS];
+
 /** The lane of that name, or nothing if what it belongs to is no longer there. */
 export function laneOf(
   document: ReelDocument,
@@ -101,6 +147,8 @@ export function laneOf(
   if (second === undefined) {
     if (first === 'strength') return lane(STRENGTH, found.chain.strength);
     if (first === 'gain_db' && owner === 'mix') return lane(LEVEL, document.mix?.gain_db);
+    const moving = SPEEDS.find((p) => p.id === first);
+    if (moving && clip) return lane(moving, clip.speed?.[moving.id as 'percent']);
     if (first === 'gain_db' && clip) return lane(LEVEL, clip.gain_db);
     const own = tracks.find((t) => kind === 'track' && t.id === id);
     if (first === 'gain_db' && own) return lane(LEVEL, own.gain_db);

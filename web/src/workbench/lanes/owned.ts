@@ -15,7 +15,9 @@ export function lanesOfOwner(
     ? ['pan', 'gain_db']
     : owner.startsWith('treatment:')
       ? []
-      : ['gain_db'];
+      : owner.startsWith('clip:')
+        ? ['gain_db', 'percent', 'semitones']
+        : ['gain_db'];
   const parts = chain.effects ?? [];
   if (parts.length) names.push('strength');
   for (const effect of parts) {

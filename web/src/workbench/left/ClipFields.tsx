@@ -10,6 +10,7 @@ import { offerToBring } from '../timeline/bringAlong';
 import { syncText } from '../timeline/SyncBadge';
 import { Control } from './Control';
 import { RampField, type RampChange } from './RampField';
+import { SpeedFields } from './SpeedFields';
 import { TextField } from './TextField';
 
 /** Where a clip lies, how loud it is, how it fades, and whether it fits the picture. */
@@ -80,6 +81,7 @@ export function ClipFields({ id }: { id: string }) {
         />
       </div>
       <Crossfades clip={clip} />
+      <SpeedFields clip={clip} />
       {sync && (
         <p className="sync-line" data-eye={sync.eye}>
           <span>{syncText(sync)}</span>

@@ -37,6 +37,12 @@ export function formatValue(p: Scaled, value: number): string {
   return p.unit ? `${text} ${p.unit}` : text;
 }
 
+/** "+1.65", "−3": always with its sign, to the hundredth. */
+export function formatSigned(value: number): string {
+  const size = Number(Math.abs(value).toFixed(2));
+  return `${value < 0 ? '−' : '+'}${size}`;
+}
+
 /** Other units that a time may be typed in, and how many milliseconds one of each is. */
 export type TimeUnits = Partial<Record<'f' | 'm' | 'beat', number>>;
 

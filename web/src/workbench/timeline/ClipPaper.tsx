@@ -7,6 +7,7 @@ import { useTools } from '../context';
 import { useSession } from '../../reel/session';
 import { Contours } from './ClipView';
 import { useShown } from './shown';
+import { evenStretches, placeIn } from '../../time/outline';
 
 /** Narrower clips have room for nothing but their wave. */
 const NARROW_PX = 40;
@@ -35,6 +36,7 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
   const [arrivals, arrived] = useReducer((n: number) => n + 1, 0);
   const { scheme, media } = useTools();
   const dragged = useDragged((s) => s.clip);
+  const speeds = useSession((s) => s.derived?.speeds);
   const wide = width + 2 * MARGIN_PX;
   useEffect(() => {
     const element = canvas.current;
@@ -57,6 +59,7 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
         clip.start + clip.length > first &&
         clip.start < first + wide * scale,
     );
+    const outlineOf = (id: string) => speeds?.[id]?.outline;
     const place = (clip: Clip) => ({ left: (clip.start - first) / scale, w: clip.length / scale });
 
     // The narrow ones of a track are one drawing of paper, one of waves and one of frames.
@@ -67,10 +70,12 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
     for (const clip of narrow) {
       const { left, w } = place(clip);
       papers.rect(left, 0, Math.max(1, w), height);
-      const from = clip.source_start ?? 0;
+      const map = outlineOf(clip.id);
+      const from = placeIn(clip, map, 0);
+      const rate = (placeIn(clip, map, clip.length) - from) / clip.length;
       const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
       const middle = height / 2;
-      peaksIn(clip.media, from, scale, Math.floor(w), arrived).forEach((most, px) => {
+      peaksIn(clip.media, from, scale * rate, Math.floor(w), arrived).forEach((most, px) => {
         const half = Math.min(middle - 1, most * gain * (middle - 2));
         waves.rect(left + px, middle - half, 1, 2 * half);
       });
@@ -90,18 +95,24 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
       const from = Math.max(clip.start, first);
       const to = Math.min(clip.start + clip.length, first + wide * scale);
       if (!media.get(clip.media)?.info.sound) continue;
-      g.save();
-      g.translate((from - first) / scale, 1);
-      const part = {
-        media: clip.media,
-        from: (clip.source_start ?? 0) + from - clip.start,
-        samples: to - from,
-        width: (to - from) / scale,
-        height: height - 2,
-        gain: 10 ** (firstValue(clip.gain_db, 0) / 20),
-      };
-      drawWave(g, wave, part, arrived);
-      g.restore();
+      const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
+      const map = outlineOf(clip.id);
+      for (const even of evenStretches(clip, map, from - clip.start, to - clip.start)) {
+        const [begin, end] = even.source;
+        if (end <= begin) continue;
+        g.save();
+        g.translate((clip.start + even.from - first) / scale, 1);
+        const part = {
+          media: clip.media,
+          from: begin,
+          samples: end - begin,
+          width: (even.to - even.from) / scale,
+          height: height - 2,
+          gain,
+        };
+        drawWave(g, wave, part, arrived);
+        g.restore();
+      }
     }
     // What is off is as pale as its frame.
     g.fillStyle = inkOf(element, '--water', scheme);
@@ -111,7 +122,7 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
       g.fillRect(left, 0, w, height);
     }
     g.globalAlpha = 1;
-  }, [clips, height, start, scale, wide, dragged, arrivals, scheme, media]);
+  }, [clips, height, start, scale, wide, dragged, arrivals, scheme, media, speeds]);
   return (
     <canvas
       ref={canvas}

@@ -5,8 +5,10 @@ import type { Clock } from '../../time/clock';
 import { useTools } from '../context';
 import { clipsOf, useSelection } from '../selection';
 import { clipSpan } from './clipDrag';
+import { placeIn } from '../../time/outline';
 import { useShown, useShownX } from './shown';
 import { slope } from './slope';
+import { SpeedBadge } from './SpeedBadge';
 import { SyncBadge } from './SyncBadge';
 import { useClipDrag } from './useClipDrag';
 import { useSlip } from './useSlip';
@@ -26,6 +28,9 @@ const FADES_FROM = 110;
 /** Narrower clips show their wave alone; a label of one letter says nothing. */
 const NAMED_FROM = 44;
 
+/** Narrower clips do not tell their speed. */
+const BADGED_FROM = 90;
+
 /** What a clip is called to those who hear it. */
 export function clipLabel(clip: Clip, clock: Clock): string {
   const end = clock.timecode(clip.start + clip.length);
@@ -40,6 +45,7 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
   const select = useSelection((s) => s.select);
   const chosen = useSelection((s) => clipsOf(s.selection).includes(clip.id));
   const tail = useSession((s) => s.derived?.tails[`${path}.treatment`] ?? 0);
+  const speed = useSession((s) => s.derived?.speeds[clip.id]);
   const { drag: dragged, begin } = useClipDrag(track);
   const { slip, begin: beginSlip } = useSlip(clip);
   const drag = dragged?.span;
@@ -55,6 +61,12 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
   const inside = (moved ? drag.start : clip.start) + (slip ?? 0);
   const from = Math.max(shape.start, start - 100 * scale);
   const to = Math.min(shape.end, start + (width + 100) * scale);
+  // While its length is fitted the whole sound is drawn within the new one.
+  const fitted = dragged?.fit ? clip.length / (shape.end - shape.start) : 1;
+  const placeAt = (sample: number) =>
+    dragged?.fit
+      ? placeIn(clip, speed?.outline, (sample - shape.start) * fitted)
+      : placeIn(clip, speed?.outline, sample - inside);
   const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
   const ready = Boolean(media.get(clip.media)?.info.sound);
   const effects = (clip.treatment?.effects ?? []).filter((e) => !e.bypass);
@@ -90,8 +102,8 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
           <div className="clip-wave" style={{ left: (from - shape.start) / scale }}>
             <Wave
               media={clip.media}
-              from={(clip.source_start ?? 0) + from - inside}
-              samples={to - from}
+              from={placeAt(from)}
+              samples={Math.max(1, placeAt(to) - placeAt(from))}
               width={(to - from) / scale}
               height={height - 2}
               gain={gain}
@@ -120,6 +132,7 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
           </span>
         )}
         <SyncBadge clip={clip.id} room={w} />
+        {w >= BADGED_FROM && <SpeedBadge clip={clip} percent={speed?.percent} />}
         <span className="clip-bar" data-grip="clip-move" onPointerDown={begin(clip, 'move')} />
         {w >= GRIPS_FROM && (
           <>
@@ -133,6 +146,22 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
               data-grip="clip-end"
               onPointerDown={begin(clip, 'end')}
             />
+            {chosen && w >= FADES_FROM && (
+              <>
+                <span
+                  className="grip fit-start"
+                  data-grip="fit-start"
+                  title="Fit: the sound fills the length, at another speed"
+                  onPointerDown={begin(clip, 'start', true)}
+                />
+                <span
+                  className="grip fit-end"
+                  data-grip="fit-end"
+                  title="Fit: the sound fills the length, at another speed"
+                  onPointerDown={begin(clip, 'end', true)}
+                />
+              </>
+            )}
           </>
         )}
         {chosen && w >= FADES_FROM && (

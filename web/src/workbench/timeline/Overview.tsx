@@ -3,6 +3,8 @@ import { useEffect, useReducer, useRef, useState, type PointerEvent } from 'reac
 import { firstValue, type Clip } from '../../reel/document';
 import { usePlayer } from '../../player/player';
 import { useWorkbench } from '../context';
+import { useSession } from '../../reel/session';
+import { placeIn } from '../../time/outline';
 import { useSelection } from '../selection';
 import { apart } from './apart';
 import { ChainButton } from './ChainButton';
@@ -35,6 +37,7 @@ export function Overview() {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [own, setOwn] = useState(800);
+  const speeds = useSession((s) => s.derived?.speeds);
   const [arrivals, arrived] = useReducer((n: number) => n + 1, 0);
   const colorScheme = useComputedColorScheme();
   const { selection, select } = useSelection();
@@ -63,7 +66,9 @@ export function Overview() {
       const first = Math.floor(clip.start / hop);
       const last = Math.floor((clip.start + clip.length - 1) / hop);
       for (let i = first; i <= last && i < power.length; i++) {
-        const at = Math.floor((i * hop - clip.start + (clip.source_start ?? 0)) / hop);
+        const at = Math.floor(
+          placeIn(clip, speeds?.[clip.id]?.outline, i * hop - clip.start) / hop,
+        );
         power[i]! += gain * (profile[Math.max(0, at)] ?? 0);
       }
     };
@@ -99,7 +104,7 @@ export function Overview() {
       g.lineTo(Math.round(px) + 0.5, HEIGHT);
     }
     g.stroke();
-  }, [document, media, own, length, clock, arrivals, colorScheme]);
+  }, [document, media, own, length, clock, arrivals, colorScheme, speeds]);
 
   const down = (e: PointerEvent<HTMLDivElement>) => {
     if (e.button !== 0) return;

@@ -17,6 +17,8 @@ interface Offset {
   frames: number;
   ms: number;
   eye: string;
+  begins: number;
+  ends: number;
 }
 
 const EYES: Record<string, string> = {
@@ -26,8 +28,10 @@ const EYES: Record<string, string> = {
 };
 
 /** "4 frames (160 ms) late: the eye notices". */
-export function syncText({ frames, ms, eye }: Offset): string {
+export function syncText({ frames, ms, eye, begins, ends }: Offset): string {
   if (eye === 'in sync') return 'In sync with the picture';
+  if (begins !== ends)
+    return `Its speed takes it from ${signed(begins)} f to ${signed(ends)} f against the picture: ${EYES[eye] ?? eye}`;
   const count = Math.abs(frames);
   const word = count === 1 ? 'frame' : 'frames';
   const size = `${Number(count.toFixed(2))} ${word} (${Math.abs(Math.round(ms))} ms)`;

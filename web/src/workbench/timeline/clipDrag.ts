@@ -34,3 +34,14 @@ export function commandOf(
   const edge = part === 'head' ? 'in' : 'out';
   return { kind: 'set_fade', id: clip.id, edge, fade: { length: to[part] } };
 }
+
+/** The edit that fits a clip's sound to where an edge was dragged. */
+export function fitOf(part: SpanPart, clip: Clip, to: Span): Command | undefined {
+  if ((part !== 'start' && part !== 'end') || to[part] === clipSpan(clip)[part]) return undefined;
+  return { kind: 'fit_clip', id: clip.id, edge: part, to: { sample: to[part] } };
+}
+
+/** "112 % of the speed that it has", for the read-out beside the pointer. */
+export function fittedSpeed(clip: Clip, to: Span): string {
+  return `${((100 * clip.length) / (to.end - to.start)).toFixed(1)} % of its speed now`;
+}

@@ -7,7 +7,7 @@ import { usePlayer } from '../../player/player';
 import { useTools } from '../context';
 import { clipsOf, useSelection, withClip } from '../selection';
 import { offerToBring } from './bringAlong';
-import { clipSpan, commandOf } from './clipDrag';
+import { clipSpan, commandOf, fitOf, fittedSpeed } from './clipDrag';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
 import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
@@ -19,6 +19,8 @@ const MOVED_PX = 4;
 interface Dragged {
   id: string;
   span: Span;
+  /** Whether its sound fills the new length, at another speed. */
+  fit: boolean;
 }
 
 /** The clip that is being dragged; it draws itself. */
@@ -28,66 +30,71 @@ export const useDragged = create<{ clip: string | undefined }>()(() => ({ clip: 
 export function useClipDrag(track: string) {
   const { clock, player } = useTools();
   const [drag, setDrag] = useState<Dragged | undefined>();
-  const begin = (clip: Clip, part: SpanPart) => (e: PointerEvent<Element>) => {
-    if (e.button !== 0) return;
-    e.preventDefault();
-    e.stopPropagation();
-    const document = useSession.getState().document ?? NOTHING;
-    const { selection, select } = useSelection.getState();
-    const { show } = useReadout.getState();
-    const { edit } = useSession.getState();
-    const { scale, start } = useView.getState();
-    const choose = () => select({ kind: 'clip', id: clip.id });
-    const chosen = clipsOf(selection).includes(clip.id);
-    const origin = clipSpan(clip);
-    const startX = e.clientX;
-    const element = e.currentTarget;
-    const targets = snapTargets(document, clock, usePlayer.getState().position, clip.id);
-    const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
-    let latest: Span | undefined;
-    let onTrack: string | undefined;
-    const move = (m: globalThis.PointerEvent) => {
-      const dx = m.clientX - startX;
-      if (!latest && Math.abs(dx) < MOVED_PX && !(part === 'move' && trackAt(m, track))) return;
-      const moved = dragged(part, origin, dx * scale, frame, (s) =>
-        snap(s, targets, clock, scale, m.altKey),
-      );
-      latest = moved.shape;
-      onTrack = part === 'move' ? trackAt(m, track) : undefined;
-      setDrag({ id: clip.id, span: latest });
-      useDragged.setState({ clip: clip.id });
-      const name = document.tracks?.find((t) => t.id === onTrack)?.name;
-      const text = readoutOf(part, latest, clock, 'fade');
-      show({ sample: moved.at, to: moved.to, text: name ? `${text} · to ${name}` : text });
-    };
-    const up = () => {
-      show(undefined);
-      if (!latest) {
-        if (e.shiftKey) select(withClip(selection, clip.id));
-        else {
-          const lane = element.closest('[data-track]')?.getBoundingClientRect();
-          const here = start + (startX - (lane?.left ?? 0)) * scale;
-          player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, here))));
-          choose();
-        }
-        return;
-      }
-      if (!chosen) choose();
-      const ids = chosen ? clipsOf(selection) : [clip.id];
-      const command = commandOf(part, clip, ids, latest, onTrack);
-      const done = () => {
-        setDrag(undefined);
-        useDragged.setState({ clip: undefined });
+  const begin =
+    (clip: Clip, part: SpanPart, fit = false) =>
+    (e: PointerEvent<Element>) => {
+      if (e.button !== 0) return;
+      e.preventDefault();
+      e.stopPropagation();
+      const document = useSession.getState().document ?? NOTHING;
+      const { selection, select } = useSelection.getState();
+      const { show } = useReadout.getState();
+      const { edit } = useSession.getState();
+      const { scale, start } = useView.getState();
+      const choose = () => select({ kind: 'clip', id: clip.id });
+      const chosen = clipsOf(selection).includes(clip.id);
+      const origin = clipSpan(clip);
+      const startX = e.clientX;
+      const element = e.currentTarget;
+      const targets = snapTargets(document, clock, usePlayer.getState().position, clip.id);
+      const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
+      let latest: Span | undefined;
+      let onTrack: string | undefined;
+      const move = (m: globalThis.PointerEvent) => {
+        const dx = m.clientX - startX;
+        if (!latest && Math.abs(dx) < MOVED_PX && !(part === 'move' && trackAt(m, track))) return;
+        const moved = dragged(part, origin, dx * scale, frame, (s) =>
+          snap(s, targets, clock, scale, m.altKey),
+        );
+        latest = moved.shape;
+        onTrack = part === 'move' ? trackAt(m, track) : undefined;
+        setDrag({ id: clip.id, span: latest, fit });
+        useDragged.setState({ clip: clip.id });
+        const name = document.tracks?.find((t) => t.id === onTrack)?.name;
+        const plain = readoutOf(part, latest, clock, 'fade');
+        const text = fit ? `${plain} · ${fittedSpeed(clip, latest)}` : plain;
+        show({ sample: moved.at, to: moved.to, text: name ? `${text} · to ${name}` : text });
       };
-      if (command)
-        void edit(command).then((accepted) => {
-          done();
-          if (accepted && part === 'move') offerToBring(document, ids, clock);
-        });
-      else done();
+      const up = () => {
+        show(undefined);
+        if (!latest) {
+          if (e.shiftKey) select(withClip(selection, clip.id));
+          else {
+            const lane = element.closest('[data-track]')?.getBoundingClientRect();
+            const here = start + (startX - (lane?.left ?? 0)) * scale;
+            player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, here))));
+            choose();
+          }
+          return;
+        }
+        if (!chosen) choose();
+        const ids = chosen ? clipsOf(selection) : [clip.id];
+        const command = fit
+          ? fitOf(part, clip, latest)
+          : commandOf(part, clip, ids, latest, onTrack);
+        const done = () => {
+          setDrag(undefined);
+          useDragged.setState({ clip: undefined });
+        };
+        if (command)
+          void edit(command).then((accepted) => {
+            done();
+            if (accepted && part === 'move') offerToBring(document, ids, clock);
+          });
+        else done();
+      };
+      follow(e, move, up);
     };
-    follow(e, move, up);
-  };
   return { drag, begin };
 }
 

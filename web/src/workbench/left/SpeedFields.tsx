@@ -1,0 +1,186 @@
+import { Button, SegmentedControl, Switch } from '@mantine/core';
+import { useState } from 'react';
+import type { Clip, Movable } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { readLength } from '../../time/length';
+import { useWorkbench } from '../context';
+import { CENTS, FORMANTS, SEMITONES, SPEED } from '../lanes/lanes';
+import { useSelection } from '../selection';
+import { Control } from './Control';
+import { TextField } from './TextField';
+import { formatSigned } from './values';
+
+/** The speed as a control: on a scale on which twice and half are as far away from 100 %. */
+const STEADY = { ...SPEED, low: 10, scale: 'log' as const };
+
+/** Speed and pitch of a clip: typed, dragged, or fitted to a length, a gap or a cut. */
+export function SpeedFields({ clip }: { clip: Clip }) {
+  const { clock, player } = useWorkbench();
+  const { edit, derived } = useSession();
+  const selection = useSelection((s) => s.selection);
+  const [ripple, setRipple] = useState(false);
+  const speed = clip.speed ?? {};
+  const facts = derived?.speeds[clip.id];
+  const changed = facts !== undefined || Boolean(speed.semitones ?? speed.cents);
+  const [open, setOpen] = useState(changed);
+  const id = clip.id;
+  const ids =
+    selection.kind === 'clip' && selection.id === id ? [id, ...(selection.also ?? [])] : [id];
+  const set = (values: object) => ({ kind: 'set_speed', ids, ...values }) as const;
+  const fit = (to: object) => void edit({ kind: 'fit_clip', id, ripple, ...to });
+  const moving = typeof speed.percent === 'object';
+  const seconds = clip.length / clock.sampleRate;
+  const frames = clock.frameOfSample(clip.start + clip.length) - clock.frameOfSample(clip.start);
+  const shift = (parameter: typeof SEMITONES, key: 'semitones' | 'cents' | 'formant_shift') => (
+    <Control
+      parameter={parameter}
+      value={speed[key] ?? 0}
+      reset={() => void edit(set({ [key]: 0 }))}
+      preview={(v) => player.setProvisional([set({ [key]: v })])}
+      commit={(v) => void edit(set({ [key]: v }))}
+      lane={`clip:${id}/${key}`}
+    />
+  );
+  const exactly = (semitones: number) => {
+    const whole = Math.trunc(semitones);
+    void edit(set({ semitones: whole, cents: Number((100 * (semitones - whole)).toFixed(3)) }));
+  };
+  return (
+    <section className="speed-fields" aria-label="Speed and pitch">
+      <button
+        type="button"
+        className="effect-name speed-head"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        <span>Speed and pitch</span>
+        <span className="number small">{summary(speed, facts?.percent)}</span>
+      </button>
+      {open && (
+        <>
+          <Control
+            parameter={moving ? SPEED : STEADY}
+            value={speed.percent ?? 100}
+            reset={() => void edit({ kind: 'unhurry_clips', ids, ripple })}
+            preview={() => undefined}
+            commit={(v) => void edit(set({ percent: v, ripple }))}
+            lane={`clip:${id}/percent`}
+          />
+          <div className="clip-row">
+            <label className="frame-field" title="Type 10 s, 250 f or a timecode: the sound fits.">
+              Lasts
+              <TextField
+                label="Lasts"
+                value={`${seconds.toFixed(2)} s · ${frames} f`}
+                placeholder="10 s, 250 f, 00:00:10:00"
+                save={(text) => {
+                  const length = readLength(clock, text, clip.start);
+                  if (length !== undefined) fit({ length });
+                }}
+              />
+            </label>
+            <Switch
+              size="xs"
+              label="Move what follows"
+              checked={ripple}
+              onChange={(e) => setRipple(e.currentTarget.checked)}
+            />
+          </div>
+          <div className="clip-row speed-fits">
+            <span className="control-label">Fit</span>
+            <Button size="compact-xs" variant="default" onClick={() => fit({ until: 'cut' })}>
+              to the next cut
+            </Button>
+            <Button size="compact-xs" variant="default" onClick={() => fit({ until: 'gap' })}>
+              to the next clip
+            </Button>
+            <Button
+              size="compact-xs"
+              variant="default"
+              disabled={!changed}
+              onClick={() => void edit({ kind: 'unhurry_clips', ids, ripple })}
+            >
+              Own speed
+            </Button>
+          </div>
+          <Pair
+            label="Its pitch"
+            value={speed.pitch ?? 'hold'}
+            data={{ hold: 'is held', follow: 'follows the speed' }}
+            save={(pitch) => void edit(set({ pitch }))}
+          />
+          {facts && (
+            <p className="quiet small speed-facts">
+              {facts.moves ? 'On average ' : ''}
+              {Number(facts.percent.toFixed(2))} % shifts the pitch by{' '}
+              <span className="number">{formatSigned(facts.shift)} st</span>
+              {speed.pitch === 'follow' ? '. ' : ' if it follows. '}
+              Plays {(facts.source_samples / clock.sampleRate).toFixed(2)} s of its sound.{' '}
+              {facts.advice && <strong>{facts.advice}</strong>}
+            </p>
+          )}
+          {facts && !facts.moves && speed.pitch === 'follow' && (
+            <div className="clip-row speed-fits">
+              <span className="control-label">Undo it</span>
+              <Button size="compact-xs" variant="default" onClick={() => exactly(facts.exact)}>
+                exactly, {formatSigned(facts.exact)} st
+              </Button>
+              {facts.by_ear !== null && (
+                <Button
+                  size="compact-xs"
+                  variant="default"
+                  title="What ears commonly choose"
+                  onClick={() => exactly(facts.by_ear!)}
+                >
+                  by ear, {formatSigned(facts.by_ear)} st
+                </Button>
+              )}
+            </div>
+          )}
+          {shift(SEMITONES, 'semitones')}
+          {shift(CENTS, 'cents')}
+          <Pair
+            label="Formants"
+            value={speed.formants ?? 'hold'}
+            data={{ hold: 'stay', follow: 'go with the pitch' }}
+            save={(formants) => void edit(set({ formants }))}
+          />
+          {shift(FORMANTS, 'formant_shift')}
+          <Pair
+            label="It is"
+            value={speed.material ?? 'voice'}
+            data={{ voice: 'a voice', music: 'music, or anything' }}
+            save={(material) => void edit(set({ material }))}
+          />
+        </>
+      )}
+    </section>
+  );
+}
+
+function Pair(props: {
+  label: string;
+  value: string;
+  data: Record<string, string>;
+  save: (value: string) => void;
+}) {
+  return (
+    <div className="control choice">
+      <span className="control-label">{props.label}</span>
+      <SegmentedControl
+        size="xs"
+        aria-label={props.label}
+        data={Object.entries(props.data).map(([value, label]) => ({ value, label }))}
+        value={props.value}
+        onChange={props.save}
+      />
+    </div>
+  );
+}
+
+function summary(speed: { semitones?: Movable; cents?: Movable }, percent: number | undefined) {
+  const { semitones = 0, cents = 0 } = speed;
+  const moves = typeof semitones !== 'number' || typeof cents !== 'number';
+  const shift = moves ? 'pitch moves' : `${formatSigned(semitones + cents / 100)} st`;
+  return `${Number((percent ?? 100).toFixed(2))} % · ${shift.replace('+0 st', '0 st')}`;
+}

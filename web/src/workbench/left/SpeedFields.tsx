@@ -1,4 +1,5 @@
 import { Button, SegmentedControl, Switch } from '@mantine/core';
+import { IconChevronRight } from '@tabler/icons-react';
 import { useState } from 'react';
 import type { Clip, Movable } from '../../reel/document';
 import { useSession } from '../../reel/session';
@@ -53,7 +54,10 @@ export function SpeedFields({ clip }: { clip: Clip }) {
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >
-        <span>Speed and pitch</span>
+        <span>
+          <IconChevronRight size={14} data-open={open || undefined} aria-hidden="true" /> Speed and
+          pitch
+        </span>
         <span className="number small">{summary(speed, facts?.percent)}</span>
       </button>
       {open && (
@@ -81,18 +85,19 @@ export function SpeedFields({ clip }: { clip: Clip }) {
             </label>
             <Switch
               size="xs"
-              label="Move what follows"
+              label="Ripple"
+              title="What follows on the track moves with the clip's end"
               checked={ripple}
               onChange={(e) => setRipple(e.currentTarget.checked)}
             />
           </div>
           <div className="clip-row speed-fits">
-            <span className="control-label">Fit</span>
+            <span className="control-label">Fit to</span>
             <Button size="compact-xs" variant="default" onClick={() => fit({ until: 'cut' })}>
-              to the next cut
+              next cut
             </Button>
             <Button size="compact-xs" variant="default" onClick={() => fit({ until: 'gap' })}>
-              to the next clip
+              next clip
             </Button>
             <Button
               size="compact-xs"

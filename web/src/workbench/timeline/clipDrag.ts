@@ -1,6 +1,7 @@
 /** A clip as a span with fades, and the edits that its drags stand for. */
 import type { Clip } from '../../reel/document';
 import type { Command } from '../../reel/session';
+import type { Clock } from '../../time/clock';
 import type { Span, SpanPart } from './spanDrag';
 
 export function clipSpan(clip: Clip): Span {
@@ -41,7 +42,9 @@ export function fitOf(part: SpanPart, clip: Clip, to: Span): Command | undefined
   return { kind: 'fit_clip', id: clip.id, edge: part, to: { sample: to[part] } };
 }
 
-/** "112 % of the speed that it has", for the read-out beside the pointer. */
-export function fittedSpeed(clip: Clip, to: Span): string {
-  return `${((100 * clip.length) / (to.end - to.start)).toFixed(1)} % of its speed now`;
+/** "51 f long · 131.4 %", for the read-out beside the pointer. */
+export function fitText(clip: Clip, to: Span, clock: Clock, percent: number): string {
+  const frames = clock.frameOfSample(to.end) - clock.frameOfSample(to.start);
+  const fitted = (percent * clip.length) / (to.end - to.start);
+  return `${frames} f long · ${fitted.toFixed(1)} %`;
 }

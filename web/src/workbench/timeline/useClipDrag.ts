@@ -7,7 +7,7 @@ import { usePlayer } from '../../player/player';
 import { useTools } from '../context';
 import { clipsOf, useSelection, withClip } from '../selection';
 import { offerToBring } from './bringAlong';
-import { clipSpan, commandOf, fitOf, fittedSpeed } from './clipDrag';
+import { clipSpan, commandOf, fitOf, fitText } from './clipDrag';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
 import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
@@ -61,8 +61,10 @@ export function useClipDrag(track: string) {
         setDrag({ id: clip.id, span: latest, fit });
         useDragged.setState({ clip: clip.id });
         const name = document.tracks?.find((t) => t.id === onTrack)?.name;
-        const plain = readoutOf(part, latest, clock, 'fade');
-        const text = fit ? `${plain} · ${fittedSpeed(clip, latest)}` : plain;
+        const percent = useSession.getState().derived?.speeds[clip.id]?.percent ?? 100;
+        const text = fit
+          ? fitText(clip, latest, clock, percent)
+          : readoutOf(part, latest, clock, 'fade');
         show({ sample: moved.at, to: moved.to, text: name ? `${text} · to ${name}` : text });
       };
       const up = () => {

@@ -11,8 +11,11 @@ from bathyphon.core.effects.delays import delayed
 from bathyphon.core.effects.pan import law_gains
 from bathyphon.core.effects.pitch import FORMANTS, LOOKBACK_S, MATERIALS, lowest_ratio
 from bathyphon.core.effects.sections import butterworth_qs, high_pass, low_pass
+from bathyphon.core.measure.pitch import NOTES
+from bathyphon.core.measure.scales import SCALES, steps_away
 from bathyphon.core.speed import shifter
 from bathyphon.core.speed.speeding import Speeding
+from bathyphon.core.speed.tracked import Shift
 
 MOST = 8
 LOWEST_HZ, HIGHEST_HZ = 20.0, 20000.0
@@ -27,19 +30,38 @@ def _name(index: int, id: str) -> str:
     return f"voices.{index}.{id}"
 
 
+def _degree(settings: Settings, index: int) -> int:
+    return int(settings.fixed(_name(index, "degree")))
+
+
+def _stepping(settings: Settings, index: int) -> Shift | None:
+    """Semitones of a voice's steps of the scale, from the notes that are heard."""
+    degree = _degree(settings, index)
+    if degree == 0:
+        return None
+    key, scale = settings.choice("key"), list(SCALES)[settings.choice("scale")]
+    return lambda notes, at: steps_away(notes, degree, key, scale)
+
+
 def _shifted(settings: Settings, index: int) -> bool:
+    if _degree(settings, index):
+        return True
     ids = ("semitones", "cents")
     return any(k.value != 0.0 for id in ids for k in settings.curves[_name(index, id)].keyframes)
 
 
 def lookahead(settings: Settings) -> int:
     """Samples that are waited for: as many as the lowest voice needs."""
-    lows = [
-        lowest_ratio(*(settings.curves[_name(i, id)] for id in ("semitones", "cents")))
+    needed = [
+        shifter.lookahead(
+            lowest_ratio(*(settings.curves[_name(i, id)] for id in ("semitones", "cents"))),
+            settings.sample_rate,
+            _degree(settings, i) != 0,
+        )
         for i in range(settings.entries("voices"))
         if _shifted(settings, i)
     ]
-    return shifter.lookahead(min(lows), settings.sample_rate) if lows else 0
+    return max(needed, default=0)
 
 
 class Voice:
@@ -61,7 +83,9 @@ class Voice:
                 formants="hold" if settings.choice("formants") == 1 else "follow",
                 material="voice" if settings.choice("material") == 0 else "music",
             )
-            self._shifter = shifter.Shifter(arriving, speeding, settings.sample_rate)
+            self._shifter = shifter.Shifter(
+                arriving, speeding, settings.sample_rate, _stepping(settings, index)
+            )
         self._memory = memory_for(2)
 
     def process(self, at: int, n: int) -> Floats:
@@ -160,6 +184,11 @@ VOICE = Group(
             help="How far from the direct sound: 4 is a major third, 7 a fifth, 12 an octave.",
         ),
         Parameter(
+            "degree", "Steps", "", -7.0, 7.0, "linear", default=0.0, movable=False, whole=True,
+            help="Steps of the scale away from the note that is sung, beside the semitones; 2 is a "
+            "third.",
+        ),
+        Parameter(
             "gain_db", "Gain", "dB", -60.0, 12.0, "db", default=-6.0, help="How loud it is.",
         ),
         Parameter(
@@ -207,6 +236,14 @@ EFFECT = Effect(
             "material", "Material", "", 0, 1, "linear", default=0, movable=False,
             choices=MATERIALS,
             help="A single voice keeps the shape of its pulses; all else is music.",
+        ),
+        Parameter(
+            "scale", "Scale", "", 0, len(SCALES) - 1, "linear", default=1, movable=False,
+            choices=tuple(SCALES), help="What voices that go by steps take them in.",
+        ),
+        Parameter(
+            "key", "Key", "", 0, 11, "linear", default=0, movable=False, choices=NOTES,
+            help="The scale's own note.",
         ),
     ),
     telling=("dry_db",),

@@ -8,8 +8,11 @@ from bathyphon.core.curves import Curve, Floats
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
 from bathyphon.core.effects.delays import delayed
 from bathyphon.core.effects.mixing import mixed
+from bathyphon.core.measure.pitch import NOTES, sizes
+from bathyphon.core.measure.scales import SCALES, pulled
 from bathyphon.core.speed import shifter
 from bathyphon.core.speed.speeding import Speeding
+from bathyphon.core.speed.tracked import Shift
 
 FORMANTS = ("follow", "hold")
 MATERIALS = ("voice", "music")
@@ -18,7 +21,7 @@ LOOKBACK_S = 1.0
 
 def shifted(settings: Settings) -> bool:
     """Whether anything is moved."""
-    ids = ("semitones", "cents", "formant_shift")
+    ids = ("semitones", "cents", "formant_shift", "tune")
     return any(k.value != 0.0 for id in ids for k in settings.curves[id].keyframes)
 
 
@@ -32,7 +35,29 @@ def lookahead(settings: Settings) -> int:
     if not shifted(settings):
         return 0
     lowest = lowest_ratio(settings.curves["semitones"], settings.curves["cents"])
-    return shifter.lookahead(lowest, settings.sample_rate)
+    return shifter.lookahead(lowest, settings.sample_rate, tuned(settings))
+
+
+def tuned(settings: Settings) -> bool:
+    """Whether notes are drawn towards a scale."""
+    return any(k.value != 0.0 for k in settings.curves["tune"].keyframes)
+
+
+def _tuning(settings: Settings) -> Shift | None:
+    """Semitones towards the nearest note of the scale, as far as the strength says."""
+    if not tuned(settings):
+        return None
+    key, scale = settings.choice("key"), list(SCALES)[settings.choice("scale")]
+    hop = sizes(settings.sample_rate)[2]
+
+    def shift(notes: Floats, at: int) -> Floats:
+        strength = settings.curves["tune"]
+        shares = [
+            strength.values(at + k * hop, 1, settings.sample_rate)[0] for k in range(notes.size)
+        ]
+        return np.asarray(pulled(notes, key, scale) * np.array(shares) / 100.0)
+
+    return shift
 
 
 class Pitch(Processor):
@@ -52,7 +77,9 @@ class Pitch(Processor):
             material="voice" if settings.choice("material") == 0 else "music",
         )
         self._arriving = shifter.Arriving()
-        self._shifter = shifter.Shifter(self._arriving, speeding, settings.sample_rate)
+        self._shifter = shifter.Shifter(
+            self._arriving, speeding, settings.sample_rate, _tuning(settings)
+        )
         self._at = 0
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
@@ -117,6 +144,19 @@ EFFECT = Effect(
             "material", "Material", "", 0, 1, "linear", default=0, movable=False,
             choices=MATERIALS,
             help="A single voice keeps the shape of its pulses; all else is music.",
+        ),
+        Parameter(
+            "tune", "Tune", "%", 0.0, 100.0, "linear", default=0.0,
+            help="Draws every note towards the nearest one of the scale; a voice on one note is a "
+            "machine's.",
+        ),
+        Parameter(
+            "scale", "Scale", "", 0, len(SCALES) - 1, "linear", default=0, movable=False,
+            choices=tuple(SCALES), help="Notes that there are to tune to.",
+        ),
+        Parameter(
+            "key", "Key", "", 0, 11, "linear", default=0, movable=False, choices=NOTES,
+            help="The scale's own note.",
         ),
     ),
     telling=("semitones", "formant_shift"),

@@ -176,6 +176,19 @@ class Ratio:
         return np.asarray((cell + self._begins) * CELL)
 
 
+class Rereading(Protocol):
+    """A reading speed that may move."""
+
+    def at(self, t: Floats) -> Floats:
+        """Places of what is read, for places of the output."""
+
+    def when(self, places: Floats) -> Floats:
+        """Places of the output, for places of what is read."""
+
+    def speeds(self, at: int, n: int) -> Floats:
+        """Reading speed at samples of the output, shape (n,)."""
+
+
 class Reread:
     """The pace of a stretched sound that is read at another speed afterwards, for its pitch.
 
@@ -183,10 +196,10 @@ class Reread:
     ----------
     pace : Pace
         Of the final output.
-    ratio : Ratio
+    ratio : Rereading
     """
 
-    def __init__(self, pace: Pace, ratio: Ratio) -> None:
+    def __init__(self, pace: Pace, ratio: Rereading) -> None:
         self._pace = pace
         self._ratio = ratio
 

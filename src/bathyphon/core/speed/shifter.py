@@ -6,11 +6,12 @@ import numpy as np
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.speed.music import Grid, Stretch, frame_size
-from bathyphon.core.speed.pace import Ratio, Reread, Steady
+from bathyphon.core.speed.pace import Reread, Rereading, Steady
 from bathyphon.core.speed.resample import reach_of
 from bathyphon.core.speed.source import Source
 from bathyphon.core.speed.speeding import Reading, Speeding
 from bathyphon.core.speed.timemap import farthest
+from bathyphon.core.speed.tracked import FARTHEST_ST, MARGIN_S, Shift, Tracked
 from bathyphon.core.speed.vocoder import State
 
 CHUNK = 2048
@@ -19,7 +20,7 @@ SOON = Grid(CHUNK, bass=False, block=BLOCK, checkpoint_s=0.5)
 """Little at once: what is answered soon cannot wait for much."""
 
 
-def lookahead(lowest: float, sample_rate: int) -> int:
+def lookahead(lowest: float, sample_rate: int, tracked: bool = False) -> int:
     """Samples of input that are needed beyond a sample of the output.
 
     Parameters
@@ -27,9 +28,14 @@ def lookahead(lowest: float, sample_rate: int) -> int:
     lowest : float
         Smallest factor by which frequencies are multiplied.
     sample_rate : int
+    tracked : bool
+        Whether pitch is followed besides.
     """
     frame = frame_size(sample_rate)
     ahead = 4 * CHUNK + 3 * farthest(frame)
+    if tracked:
+        lowest *= 2.0 ** (-FARTHEST_ST / 12.0)
+        ahead += int(MARGIN_S * sample_rate)
     return int((ahead + reach_of(4.0)) / min(lowest, 1.0)) + 2 * frame + 4 * BLOCK
 
 
@@ -85,16 +91,29 @@ class Shifter:
     speeding : Speeding
         At 100 % of the speed.
     sample_rate : int
+    shift : callable, optional
+        Semitones to move by besides, for the notes that are heard.
     """
 
-    def __init__(self, arriving: Arriving, speeding: Speeding, sample_rate: int) -> None:
+    def __init__(
+        self,
+        arriving: Arriving,
+        speeding: Speeding,
+        sample_rate: int,
+        shift: Shift | None = None,
+    ) -> None:
         self._arriving = arriving
+        self._shift = shift
         self._speeding = speeding
         self._rate = sample_rate
         self._build()
 
     def _build(self) -> None:
-        ratio: Ratio = self._speeding.ratio(self._rate)
+        ratio: Rereading = self._speeding.ratio(self._rate)
+        self._tracked: Tracked | None = None
+        if self._shift is not None:
+            own = self._speeding.ratio(self._rate)
+            ratio = self._tracked = Tracked(own, self._arriving.read, self._shift, self._rate)
         self._stretch = Stretch(
             Source(self._arriving.read, self._rate, BLOCK),
             Reread(Steady(100.0), ratio),
@@ -113,7 +132,8 @@ class Shifter:
         """First sample of the input that the output from sample ``at`` on may still need."""
         chunk, _ = self._checkpoint(at)
         self._stretch.forget_before(chunk)
-        return self._stretch.reaches(chunk * CHUNK, chunk * CHUNK)[0]
+        first = self._stretch.reaches(chunk * CHUNK, chunk * CHUNK)[0]
+        return first - (int(MARGIN_S * self._rate) if self._tracked else 0)
 
     def _checkpoint(self, at: int) -> tuple[int, State]:
         place = float(self._ratio.at(np.array([float(at)]))[0])
@@ -122,10 +142,18 @@ class Shifter:
     def state(self, at: int) -> State:
         """All that the output from sample ``at`` on depends on, beside the input."""
         chunk, band = self._checkpoint(at)
-        return (np.array([chunk], np.int64), *band)
+        head = np.array([chunk, len(band)], np.int64)
+        if self._tracked is None:
+            return (head, *band)
+        # As far back as what is made anew from the checkpoint is read from.
+        first = self._stretch.reaches(chunk * CHUNK, chunk * CHUNK)[0]
+        return (head, *band, *self._tracked.state(first))
 
     def restore(self, state: State) -> None:
         """Continue from a state."""
-        head, *band = state
+        head, *rest = state
         self._build()
-        self._stretch.start_at(int(head[0]), tuple(band))
+        chunk, count = (int(n) for n in head)
+        self._stretch.start_at(chunk, tuple(rest[:count]))
+        if self._tracked is not None:
+            self._tracked.restore(tuple(rest[count:]))

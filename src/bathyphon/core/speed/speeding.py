@@ -12,7 +12,7 @@ import numpy as np
 from bathyphon.core.curves import Curve, Floats
 from bathyphon.core.speed.attacks import Read
 from bathyphon.core.speed.music import WHOLE, Grid, Stretch
-from bathyphon.core.speed.pace import Factor, Moving, Pace, Ratio, Reread, Steady
+from bathyphon.core.speed.pace import Factor, Moving, Pace, Ratio, Reread, Rereading, Steady
 from bathyphon.core.speed.resample import reach_of, read_at
 from bathyphon.core.speed.source import Source
 
@@ -121,9 +121,11 @@ class Speeding:
         )
         return Reading(stretch.read, ratio.at, ratio.speeds)
 
-    def envelope(self, ratio: Ratio | None, sample_rate: int) -> Callable[[Floats], Floats] | None:
+    def envelope(
+        self, ratio: Rereading | None, sample_rate: int
+    ) -> Callable[[Floats], Floats] | None:
         """By how much frequencies of what is read are multiplied to find their envelope."""
-        if not self.reshaped:
+        if not self.reshaped and not (ratio is not None and self.formants == "hold"):
             return None
 
         def by(places: Floats) -> Floats:

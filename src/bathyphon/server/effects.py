@@ -5,13 +5,16 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
+import numpy as np
 from django.contrib.auth.models import User
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
+from numpy.typing import NDArray
 from pydantic import Field
 
 from bathyphon.core.effects import EFFECTS
+from bathyphon.core.errors import Refused
 from bathyphon.core.presets import presets_of
 from bathyphon.server.current import account_of
 from bathyphon.server.reels.head import Head, head_of
@@ -215,3 +218,44 @@ def effective(request: HttpRequest, id: UUID, data: EffectiveWanted) -> dict[str
     account, head = _opened(request, id)
     values = effective_of(account, head, data.lane, data.start, data.end, data.places)
     return {"values": values}
+
+
+class PitchWanted(Schema):
+    """A stretch of a clip, in samples from its start."""
+
+    clip: str
+    start: int
+    end: int
+
+
+class PitchAnswer(Schema):
+    """The pitch of a clip as it is heard: notes over its samples, none where there is no pitch."""
+
+    points: list[list[float | None]]
+    median: str
+    low: str
+    high: str
+    low_note: float
+    high_note: float
+
+
+@drawings.post("{uuid:id}/pitch", response=PitchAnswer)
+def pitch(request: HttpRequest, id: UUID, data: PitchWanted) -> dict[str, Any]:
+    """The pitch of a clip over time, its middle note and its range."""
+    from bathyphon.core.speed.heard import heard_pitch
+    from bathyphon.server.sound.media import PreparedMedia
+
+    account, head = _opened(request, id)
+    clips = [c for track in head.reel.tracks for c in track.clips if c.id == data.clip]
+    if not clips:
+        raise Refused(f"there is no clip “{data.clip}”", "clip")
+    (clip,) = clips
+    if not 0 <= data.start < data.end:
+        raise Refused("the stretch must end after it starts", "end")
+    media = PreparedMedia(account, head.reel)
+
+    def read(start: int, stop: int) -> NDArray[np.float64]:
+        return media.read(clip.media, start, stop).astype(np.float64)
+
+    end = min(data.end, clip.length)
+    return vars(heard_pitch(clip, read, min(data.start, end - 1), end, head.reel.sample_rate))

@@ -340,6 +340,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/{id}/pitch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pitch
+         * @description The pitch of a clip over time, its middle note and its range.
+         */
+        post: operations["bathyphon_server_effects_pitch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/media": {
         parameters: {
             query?: never;
@@ -1041,6 +1061,36 @@ export interface components {
             places: number;
         };
         /**
+         * PitchAnswer
+         * @description The pitch of a clip as it is heard: notes over its samples, none where there is no pitch.
+         */
+        PitchAnswer: {
+            /** Points */
+            points: (number | null)[][];
+            /** Median */
+            median: string;
+            /** Low */
+            low: string;
+            /** High */
+            high: string;
+            /** Low Note */
+            low_note: number;
+            /** High Note */
+            high_note: number;
+        };
+        /**
+         * PitchWanted
+         * @description A stretch of a clip, in samples from its start.
+         */
+        PitchWanted: {
+            /** Clip */
+            clip: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+        };
+        /**
          * Expected
          * @description What a file says of its picture, before that is prepared.
          */
@@ -1723,6 +1773,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EffectiveAnswer"];
+                };
+            };
+        };
+    };
+    bathyphon_server_effects_pitch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PitchWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PitchAnswer"];
                 };
             };
         };

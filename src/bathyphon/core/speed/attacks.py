@@ -63,12 +63,16 @@ def attacks_between(read: Read, start: int, stop: int, sample_rate: int) -> Ints
 def _shares(read: Read, first: int, last: int) -> Floats:
     """Share of bins that rise, at each frame from ``first`` to ``last`` (exclusive)."""
     begins = (first - LAG) * HOP - LOOK // 2
-    x = read(begins, (last - 1) * HOP + LOOK // 2)
-    shape = window(LOOK)
-    power = np.zeros((last - first + LAG, LOOK // 2 + 1))
+    # Single precision does for finding places: the sound itself is not touched.
+    x = read(begins, (last - 1) * HOP + LOOK // 2).astype(np.float32)
+    if x.shape[0] == 2 and np.array_equal(x[0], x[1]):
+        x = np.float32(np.sqrt(2.0)) * x[:1]
+    shape = window(LOOK).astype(np.float32)
+    power = np.zeros((last - first + LAG, LOOK // 2 + 1), np.float32)
     for channel in x:
         frames = np.lib.stride_tricks.sliding_window_view(channel, LOOK)[::HOP] * shape
-        power += np.abs(fft.rfft(frames, axis=-1)) ** 2
+        spectra = fft.rfft(frames, axis=-1)
+        power += spectra.real**2 + spectra.imag**2
     power, earlier = power[LAG:], power[:-LAG]
     loudest = power.max(axis=1, keepdims=True)
     weight = np.where(power > 1e-6 * loudest, np.sqrt(np.sqrt(power)), 0.0)
@@ -77,7 +81,7 @@ def _shares(read: Read, first: int, last: int) -> Floats:
     total = weight.sum(axis=1)
     heard = power.mean(axis=1) > QUIET * LOOK
     heard &= ((weight > 0.0) & rise).sum(axis=1) >= WIDTH
-    return np.where(heard, (weight * rise).sum(axis=1) / np.maximum(total, 1e-300), 0.0)
+    return np.where(heard, (weight * rise).sum(axis=1) / np.maximum(total, 1e-30), 0.0)
 
 
 def _peaks(around: Floats) -> bool:

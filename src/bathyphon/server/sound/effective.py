@@ -41,7 +41,7 @@ def effective_of(
         raise Refused("the stretch must end after it starts", "end")
     lane = lane_of(head.document, name)
     owner, *value = name.split("/")
-    if value[-1] in ("gain_db", "pan") and len(value) == 1:
+    if len(value) == 1 and value[0] != "strength":
         return None
     path = chain_path(head.document, owner)
     try:

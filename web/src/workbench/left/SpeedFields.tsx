@@ -7,6 +7,7 @@ import { readLength } from '../../time/length';
 import { useWorkbench } from '../context';
 import { CENTS, FORMANTS, SEMITONES, SPEED } from '../lanes/lanes';
 import { useSelection } from '../selection';
+import { usePitch, usePitchShown } from '../timeline/pitch';
 import { Control } from './Control';
 import { TextField } from './TextField';
 import { formatSigned } from './values';
@@ -25,6 +26,8 @@ export function SpeedFields({ clip }: { clip: Clip }) {
   const changed = facts !== undefined || Boolean(speed.semitones ?? speed.cents);
   const [open, setOpen] = useState(changed);
   const id = clip.id;
+  const { shown: pitchShown, show: showPitch } = usePitchShown();
+  const pitch = usePitch(id, clip.length, open && pitchShown);
   const ids =
     selection.kind === 'clip' && selection.id === id ? [id, ...(selection.also ?? [])] : [id];
   const set = (values: object) => ({ kind: 'set_speed', ids, ...values }) as const;
@@ -142,6 +145,19 @@ export function SpeedFields({ clip }: { clip: Clip }) {
               )}
             </div>
           )}
+          <div className="clip-row">
+            <Switch
+              size="xs"
+              label="Show its pitch"
+              checked={pitchShown}
+              onChange={(e) => showPitch(e.currentTarget.checked)}
+            />
+            {pitch && (
+              <span className="number small">
+                {pitch.median ? `${pitch.median} (${pitch.low} to ${pitch.high})` : 'no pitch'}
+              </span>
+            )}
+          </div>
           {shift(SEMITONES, 'semitones')}
           {shift(CENTS, 'cents')}
           <Pair

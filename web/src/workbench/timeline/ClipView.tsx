@@ -6,6 +6,7 @@ import { useTools } from '../context';
 import { clipsOf, useSelection } from '../selection';
 import { clipSpan } from './clipDrag';
 import { placeIn } from '../../time/outline';
+import { pitchPath, usePitch, usePitchShown } from './pitch';
 import { useShown, useShownX } from './shown';
 import { slope } from './slope';
 import { SpeedBadge } from './SpeedBadge';
@@ -46,6 +47,8 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
   const chosen = useSelection((s) => clipsOf(s.selection).includes(clip.id));
   const tail = useSession((s) => s.derived?.tails[`${path}.treatment`] ?? 0);
   const speed = useSession((s) => s.derived?.speeds[clip.id]);
+  const pitchShown = usePitchShown((s) => s.shown);
+  const pitch = usePitch(clip.id, clip.length, chosen && pitchShown);
   const { drag: dragged, begin } = useClipDrag(track);
   const { slip, begin: beginSlip } = useSlip(clip);
   const drag = dragged?.span;
@@ -109,6 +112,11 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
               gain={gain}
             />
           </div>
+        )}
+        {pitch && (
+          <svg className="clip-pitch" width={Math.max(1, w)} height={height} aria-hidden="true">
+            <path d={pitchPath(pitch, (t) => t / scale, height)} />
+          </svg>
         )}
         {(head > 1 || foot > 1) && (
           <svg className="clip-fades" width={Math.max(1, w)} height={height} aria-hidden="true">

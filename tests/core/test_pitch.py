@@ -5,7 +5,7 @@ import pytest
 
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.measure.pitch import contour_of, note_name
-from bathyphon.core.measure.scales import pulled, steps_away
+from bathyphon.core.measure.scales import key_of, pulled, steps_away
 from bathyphon.core.reel import EffectPart
 from bathyphon.core.rules import effect_settings
 from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
@@ -127,6 +127,28 @@ def test_a_third_in_a_scale_is_major_or_minor_as_the_scale_has_it(note, wanted):
     y = treated(tone(hz), effect("harmony", voices=[voice], key="C", scale="major", dry_db=-96))[0]
     found = contour_of(y[START + 20000 : START + 60000].astype(float), RATE).median
     assert found == pytest.approx(number + wanted, abs=0.05)
+
+
+@pytest.mark.parametrize(
+    ("key", "name", "steps"),
+    [
+        (0, "major", (0, 2, 4, 5, 7, 9, 11, 12, 7, 4, 0)),
+        (9, "minor", (0, 2, 3, 5, 7, 8, 10, 7, 3, 0)),
+    ],
+)
+def test_the_key_of_notes(key, name, steps):
+    """Source: scales up and down to their own triad."""
+    for moved in (0, 5):
+        notes = 57.0 + moved + key - 9 + np.repeat(np.array(steps, float), 20)
+        assert key_of(notes) == ((key + moved) % 12, name)
+    assert key_of(np.array([60.0, 60.1, np.nan])) is None
+
+
+def test_a_voice_keeps_to_a_note_by_name():
+    voice = {"semitones": 0, "note": "E", "gain_db": 0}
+    y = treated(tone(262.0), effect("harmony", voices=[voice], dry_db=-96))[0]
+    found = contour_of(y[START + 20000 : START + 60000].astype(float), RATE).median
+    assert found == pytest.approx(64, abs=0.06)
 
 
 def test_notes_are_pulled_to_the_nearest_of_a_scale():

@@ -176,3 +176,37 @@ def test_treated_and_untreated_levels_are_those_of_the_sound(api, reel, owner):
     # Muffled down to silence inside the span, and nowhere else.
     assert min(treated["y"]) == -72
     assert min(bare["y"]) > -40
+
+
+def test_a_clip_at_another_speed_is_heard_from_anywhere_as_it_is_rendered(api, reel):
+    api.edit(reel, 0, kind="set_speed", ids=["c1"], percent=80.0, semitones=-2.0)
+    expected = whole(api, reel)
+    for i in (4, 0, 2):
+        assert (
+            pcm(block(api, reel, i)).tobytes()
+            == expected[:, i * RATE : (i + 1) * RATE].astype(np.float32).tobytes()
+        )
+    state = api.get(f"/api/reels/{reel.pk}").json()
+    facts = state["derived"]["speeds"]["c1"]
+    assert facts["percent"] == 80
+    assert facts["shift"] == pytest.approx(-3.863, abs=5e-4)
+    assert facts["exact"] == pytest.approx(3.863, abs=5e-4)
+    clip = state["document"]["tracks"][0]["clips"][0]
+    assert facts["outline"][-1] == [clip["length"], pytest.approx(0.8 * clip["length"], abs=1)]
+
+
+def test_a_change_late_in_a_reel_leaves_the_blocks_of_a_sped_clip_as_they_are(api, reel):
+    api.edit(reel, 0, kind="set_speed", ids=["c1"], percent=90.0)
+    tags = {i: block(api, reel, i)["ETag"] for i in range(4)}
+    api.edit(reel, 1, kind="set_effect", owner="treatment:f1", id="e0", params={"high_cut_hz": 400})
+    again = [block(api, reel, i, **{"If-None-Match": tags[i]}).status_code for i in range(4)]
+    assert again == [304, 200, 304, 304]
+
+
+def test_the_pitch_of_a_clip_is_told(api, reel):
+    path = f"/api/reels/{reel.pk}/pitch"
+    answer = api.post(path, {"clip": "c1", "start": 0, "end": RATE}).json()
+    assert 90 <= len(answer["points"]) <= 102
+    assert answer["points"][0][0] == 0
+    assert api.post(path, {"clip": "gone", "start": 0, "end": RATE}).status_code == 422
+    assert api.post(path, {"clip": "c1", "start": 9, "end": 9}).status_code == 422

@@ -237,6 +237,7 @@ class PitchAnswer(Schema):
     high: str
     low_note: float
     high_note: float
+    key: str
 
 
 @drawings.post("{uuid:id}/pitch", response=PitchAnswer)

@@ -1077,6 +1077,8 @@ export interface components {
             low_note: number;
             /** High Note */
             high_note: number;
+            /** Key */
+            key: string;
         };
         /**
          * PitchWanted

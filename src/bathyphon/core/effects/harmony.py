@@ -12,7 +12,7 @@ from bathyphon.core.effects.pan import law_gains
 from bathyphon.core.effects.pitch import FORMANTS, LOOKBACK_S, MATERIALS, lowest_ratio
 from bathyphon.core.effects.sections import butterworth_qs, high_pass, low_pass
 from bathyphon.core.measure.pitch import NOTES
-from bathyphon.core.measure.scales import SCALES, steps_away
+from bathyphon.core.measure.scales import SCALES, pulled, steps_away
 from bathyphon.core.speed import shifter
 from bathyphon.core.speed.speeding import Speeding
 from bathyphon.core.speed.tracked import Shift
@@ -21,6 +21,7 @@ MOST = 8
 LOWEST_HZ, HIGHEST_HZ = 20.0, 20000.0
 """Cuts at these take nothing away."""
 LATEST_MS = 2000.0
+GOES_ALONG = "goes along"
 CONSTANT_POWER = 0
 """Of the laws of panning, the one at −3 dB."""
 FLAT_Q = butterworth_qs(2)
@@ -34,9 +35,21 @@ def _degree(settings: Settings, index: int) -> int:
     return int(settings.fixed(_name(index, "degree")))
 
 
+def _note(settings: Settings, index: int) -> int | None:
+    """The note that a voice keeps to, 0 for C; none where it goes along."""
+    chosen = settings.choice(_name(index, "note"))
+    return chosen - 1 if chosen else None
+
+
+def _tracked(settings: Settings, index: int) -> bool:
+    return _degree(settings, index) != 0 or _note(settings, index) is not None
+
+
 def _stepping(settings: Settings, index: int) -> Shift | None:
-    """Semitones of a voice's steps of the scale, from the notes that are heard."""
-    degree = _degree(settings, index)
+    """Semitones from the notes that are heard to a voice's own, or by steps of the scale."""
+    degree, note = _degree(settings, index), _note(settings, index)
+    if note is not None:
+        return lambda notes, at: pulled(notes, note, "one note")
     if degree == 0:
         return None
     key, scale = settings.choice("key"), list(SCALES)[settings.choice("scale")]
@@ -44,7 +57,7 @@ def _stepping(settings: Settings, index: int) -> Shift | None:
 
 
 def _shifted(settings: Settings, index: int) -> bool:
-    if _degree(settings, index):
+    if _tracked(settings, index):
         return True
     ids = ("semitones", "cents")
     return any(k.value != 0.0 for id in ids for k in settings.curves[_name(index, id)].keyframes)
@@ -56,7 +69,7 @@ def lookahead(settings: Settings) -> int:
         shifter.lookahead(
             lowest_ratio(*(settings.curves[_name(i, id)] for id in ("semitones", "cents"))),
             settings.sample_rate,
-            _degree(settings, i) != 0,
+            _tracked(settings, i),
         )
         for i in range(settings.entries("voices"))
         if _shifted(settings, i)
@@ -184,16 +197,21 @@ VOICE = Group(
             help="How far from the direct sound: 4 is a major third, 7 a fifth, 12 an octave.",
         ),
         Parameter(
-            "degree", "Steps", "", -7.0, 7.0, "linear", default=0.0, movable=False, whole=True,
-            help="Steps of the scale away from the note that is sung, beside the semitones; 2 is a "
-            "third.",
-        ),
-        Parameter(
             "gain_db", "Gain", "dB", -60.0, 12.0, "db", default=-6.0, help="How loud it is.",
         ),
         Parameter(
             "pan", "Pan", "", -100.0, 100.0, "linear", default=0.0,
             help="Where it stands: −100 left, 100 right.",
+        ),
+        Parameter(
+            "degree", "Steps", "", -7.0, 7.0, "linear", default=0.0, movable=False, whole=True,
+            help="Steps of the scale away from the note that is sung, beside the semitones; 2 is a "
+            "third.",
+        ),
+        Parameter(
+            "note", "Note", "", 0, 12, "linear", default=0, movable=False,
+            choices=(GOES_ALONG, *NOTES),
+            help="The voice keeps to the nearest note of that name, whatever is sung.",
         ),
         Parameter(
             "delay_frames", "Delay", "f", 0.0, 50.0, "linear", default=0.0, movable=False,

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from bathyphon.core.curves import Floats
-from bathyphon.core.measure.pitch import Contour, contour_of, note_name
+from bathyphon.core.measure.pitch import NOTES, Contour, contour_of, note_name
+from bathyphon.core.measure.scales import key_of
 from bathyphon.core.reel import Clip
 from bathyphon.core.speed.clips import ClipPlaces, speeding_of
 
@@ -29,6 +30,8 @@ class HeardPitch:
         Notes by name; empty where there is none.
     low_note, high_note : float
         The range that is drawn.
+    key : str
+        The key that the notes are most likely in; empty where there is none.
     """
 
     points: list[list[float | None]]
@@ -37,6 +40,7 @@ class HeardPitch:
     high: str
     low_note: float
     high_note: float
+    key: str
 
 
 def heard_pitch(
@@ -71,7 +75,8 @@ def heard_pitch(
         for t, n in zip(at[::every], notes[::every], strict=True)
     ]
     if median is None or span is None:
-        return HeardPitch(points, "", "", "", 0.0, 0.0)
-    return HeardPitch(
-        points, note_name(median), note_name(span[0]), note_name(span[1]), span[0], span[1]
-    )
+        return HeardPitch(points, "", "", "", 0.0, 0.0, "")
+    low, high = (note_name(float(round(note))) for note in span)
+    key = key_of(notes)
+    named = f"{NOTES[key[0]]} {key[1]}" if key else ""
+    return HeardPitch(points, note_name(median), low, high, span[0], span[1], named)

@@ -154,10 +154,15 @@ export function SpeedFields({ clip }: { clip: Clip }) {
             />
             {pitch && (
               <span className="number small">
-                {pitch.median ? `${pitch.median} (${pitch.low} to ${pitch.high})` : 'no pitch'}
+                {pitch.median ? `${pitch.median}, ${pitch.low} to ${pitch.high}` : 'no pitch'}
               </span>
             )}
           </div>
+          {pitch?.key && (
+            <p className="quiet small speed-facts">
+              Its notes fit best into {pitch.key}: the key to give a harmony.
+            </p>
+          )}
           {shift(SEMITONES, 'semitones')}
           {shift(CENTS, 'cents')}
           <Pair

@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 
 from bathyphon.core.curves import Curve
+from bathyphon.core.speed import run
 from bathyphon.core.speed.speeding import Speeding
 from bathyphon.core.speed.steady import Change, changed
 
@@ -45,6 +46,16 @@ def megabytes():
     """Memory in use now."""
     pages = int(Path("/proc/self/statm").read_text().split()[1])
     return pages * resource.getpagesize() / 2**20
+
+
+@pytest.mark.parametrize("material", ["voice", "music"])
+def test_back_at_the_beginning_it_is_what_it_was(material, monkeypatch):
+    """Though checkpoints have been thinned out meanwhile, and though sound comes before it."""
+    monkeypatch.setattr(run, "MOST_CHECKPOINTS", 2)
+    sound = Speeding(Curve.constant(125.0), material=material).of(endless, RATE)
+    whole = np.concatenate([sound.read(a, a + RATE) for a in range(0, 45 * RATE, RATE)], axis=1)
+    for at in (RATE, 31 * RATE, 0):
+        assert np.array_equal(sound.read(at, at + RATE), whole[:, at : at + RATE])
 
 
 @pytest.mark.long

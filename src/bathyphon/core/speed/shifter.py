@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from bathyphon.core.curves import Floats
-from bathyphon.core.speed.music import Grid, Stretch, frame_size
 from bathyphon.core.speed.pace import Reread, Rereading, Steady
 from bathyphon.core.speed.resample import reach_of
 from bathyphon.core.speed.source import Source
 from bathyphon.core.speed.speeding import Reading, Speeding
+from bathyphon.core.speed.stretch import Grid, Stretch, frame_size
 from bathyphon.core.speed.timemap import farthest
 from bathyphon.core.speed.tracked import FARTHEST_ST, MARGIN_S, Shift, Tracked
 from bathyphon.core.speed.vocoder import State

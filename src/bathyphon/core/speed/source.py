@@ -39,8 +39,8 @@ ALIKE = 0.96
 """Likeness of two spectra half a frame apart from which on the bass stands still."""
 WHILE = 4
 """Steps for which it must: only then is another kind of frame worth the change."""
-NEAR = 64
-"""Results of each kind that are remembered."""
+NEAR, NEAR_SOUNDS = 64, 8
+"""Results of each kind that are remembered; blocks of the sound itself."""
 
 T = TypeVar("T")
 
@@ -110,7 +110,7 @@ class Source:
         self.block = self._size = block
         self.rate = sample_rate
         self.step = bass_step(sample_rate)
-        self._near: OrderedDict[tuple[object, ...], object] = OrderedDict()
+        self._near: dict[str, OrderedDict[tuple[object, ...], object]] = {}
 
     def read(self, start: int, stop: int) -> Floats:
         """Samples of the sound, shape (channels, stop − start)."""
@@ -175,15 +175,14 @@ class Source:
         return self._once(("alike", m), made)
 
     def _once(self, key: tuple[object, ...], make: Callable[[], T]) -> T:
-        if key in self._near:
-            self._near.move_to_end(key)
-            return self._near[key]  # type: ignore[return-value]
-        made = make()
-        self._near[key] = made
+        shelf = self._near.setdefault(str(key[0]), OrderedDict())
+        if key in shelf:
+            shelf.move_to_end(key)
+            return shelf[key]  # type: ignore[return-value]
+        made = shelf[key] = make()
         # Sounds are large, the rest is small.
-        same = [k for k in self._near if k[0] == key[0]]
-        for k in same[: max(0, len(same) - (8 if key[0] == "sound" else NEAR))]:
-            del self._near[k]
+        while len(shelf) > (NEAR_SOUNDS if key[0] == "sound" else NEAR):
+            shelf.popitem(last=False)
         return made
 
 

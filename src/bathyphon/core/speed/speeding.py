@@ -11,10 +11,10 @@ import numpy as np
 
 from bathyphon.core.curves import Curve, Floats
 from bathyphon.core.speed.attacks import Read
-from bathyphon.core.speed.music import WHOLE, Grid, Stretch
 from bathyphon.core.speed.pace import Factor, Moving, Pace, Ratio, Reread, Rereading, Steady
 from bathyphon.core.speed.resample import reach_of, read_at
 from bathyphon.core.speed.source import Source
+from bathyphon.core.speed.stretch import WHOLE, Grid, Stretch
 
 NO_SHIFT = Curve.constant(0.0)
 STANDING = 0.02
@@ -171,7 +171,9 @@ class Reading:
         parts = [
             self._piece(a, min(a + PIECE, stop)) for a in range(start, max(stop, start + 1), PIECE)
         ]
-        return parts[0] if len(parts) == 1 else np.concatenate(parts, axis=1)
+        channels = max(part.shape[0] for part in parts)
+        whole = [np.broadcast_to(part, (channels, part.shape[1])) for part in parts]
+        return whole[0] if len(whole) == 1 else np.concatenate(whole, axis=1)
 
     def _piece(self, start: int, stop: int) -> Floats:
         speeds = self._speeds(start, stop - start)
@@ -180,6 +182,8 @@ class Reading:
         first = int(np.floor(places.min(initial=np.inf))) - reach if places.size else 0
         last = int(np.ceil(places.max(initial=-np.inf))) + reach if places.size else 0
         x = self._read(first, last + 1)
+        if x.shape[0] == 2 and np.array_equal(x[0], x[1]):
+            x = x[:1]
         y = read_at(x, places, speeds, first)
         if speeds.min(initial=1.0) >= STANDING:
             return y

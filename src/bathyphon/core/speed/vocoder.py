@@ -12,6 +12,7 @@ Source: Z. Průša, N. Holighaus, "Phase vocoder done right", EUSIPCO 2017 (from
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cache
 from typing import Any
 
 import numpy as np
@@ -34,9 +35,12 @@ _QUIET = 1e-12
 _kernel: Any = njit(cache=True, nogil=True)
 
 
+@cache
 def window(frame: int) -> Floats:
-    """Periodic Hann window, used for analysis and for synthesis, shape (frame,)."""
-    return np.asarray(0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(frame) / frame))
+    """Periodic Hann window, used for analysis and for synthesis, shape (frame,); shared."""
+    shape = np.asarray(0.5 - 0.5 * np.cos(2.0 * np.pi * np.arange(frame) / frame))
+    shape.flags.writeable = False
+    return shape
 
 
 @_kernel

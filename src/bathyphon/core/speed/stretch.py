@@ -24,18 +24,19 @@ from bathyphon.core.curves import Floats
 from bathyphon.core.speed.formants import moved_formants
 from bathyphon.core.speed.levels import frames_around, levelled
 from bathyphon.core.speed.pace import Pace
+from bathyphon.core.speed.run import NEAR, Run
 from bathyphon.core.speed.source import BASS_FRAME, STEP, Source, parted_bass, split_taps
 from bathyphon.core.speed.timemap import attacks_on, farthest, fresh_frames, mapped
 from bathyphon.core.speed.vocoder import OVERLAP, Band, Ints, State, window
 from bathyphon.core.speed.voice import Moves, margin, moves
 
-FIRST = -2
-"""Chunk at which the sound begins to be put together: by chunk 0 it is as if it always had."""
+FIRST, FIRST_LONG = -4, -2
+"""Chunks at which short and long frames begin: by chunk 0 it is as if they always had.
+
+Long ones begin later, since they go on from what short ones have made.
+"""
 SMOOTHING = 8
 """Half of the taps of the filter that brings the bass back to its rate, in samples of the bass."""
-MOST_CHECKPOINTS = 64
-NEAR = 6
-"""Chunks of each kind that are remembered."""
 
 T = TypeVar("T")
 
@@ -112,10 +113,13 @@ class Stretch:
         self._hop = self._frame // OVERLAP
         self._shape = window(self._frame)
         every = max(1, round(grid.checkpoint_s * rate / self._size))
-        self._whole = _Run(Band(self._frame), self._size // self._hop, every, self._whole_frames)
+        self._whole = Run(
+            Band(self._frame), self._size // self._hop, every, self._whole_frames, FIRST
+        )
         long = self._size // source.step // (BASS_FRAME // OVERLAP)
-        self._bass = _Run(Band(BASS_FRAME), long, every, self._bass_frames)
-        self._bass.needed = lambda c: bool(self._share(c).max() > 0.0)
+        self._bass = Run(
+            Band(BASS_FRAME), long, every, self._bass_frames, FIRST_LONG, self._bass_needed
+        )
         self._levelled: OrderedDict[int, Floats] = OrderedDict()
         self._out: OrderedDict[int, Floats] = OrderedDict()
 
@@ -128,11 +132,6 @@ class Stretch:
                 out[:, max(0, start - c * self._size) : min(self._size, stop - c * self._size)]
             )
         return _joined(parts)
-
-    @property
-    def nbytes(self) -> int:
-        """Bytes that are held."""
-        return self._whole.nbytes + self._bass.nbytes + 4 * NEAR * self._size * 16
 
     def _chunk(self, c: int) -> Floats:
         whole = self._level(c)
@@ -147,6 +146,9 @@ class Stretch:
         spectrum = fft.rfft(around, size, axis=1) * fft.rfft(taps, size)
         bass = fft.irfft(spectrum, size, axis=1)[:, 2 * half : 2 * half + self._size]
         return np.asarray(whole + share * (self._steady_bass(c) - bass))
+
+    def _bass_needed(self, c: int) -> bool:
+        return bool(self._share(c).max() > 0.0)
 
     def _share(self, c: int) -> Floats:
         """How much of the bass is taken from long frames, at each sample of a chunk."""
@@ -268,92 +270,6 @@ class Stretch:
         frames = np.lib.stride_tricks.sliding_window_view(made, frame, axis=1)
         cut = frames[:, middles - middles[0]].swapaxes(0, 1) * window(frame)
         return np.asarray(fft.rfft(cut, axis=-1))
-
-
-class _Run:
-    """A band computed chunk after chunk, from checkpoints."""
-
-    def __init__(
-        self,
-        band: Band,
-        each: int,
-        every: int,
-        frames: Callable[[Band, int, int], tuple[Floats, Floats]],
-    ) -> None:
-        self._band = band
-        self._each = each
-        self._every = every
-        self._frames = frames
-        self.needed: Callable[[int], bool] = lambda c: True
-        self._next: int | None = None
-        self._states: dict[int, State] = {}
-        self._chunks: OrderedDict[int, tuple[Floats, Floats]] = OrderedDict()
-
-    @property
-    def nbytes(self) -> int:
-        return sum(a.nbytes for state in self._states.values() for a in state)
-
-    def chunk(self, c: int) -> tuple[Floats, Floats]:
-        """The sound of a chunk, and the energies that its frames should have."""
-        kept = self._chunks.get(c)
-        if kept is not None:
-            return kept
-        if self._next is None or not self._next <= c <= self._next + self._every:
-            self._resume(c)
-        while self._next is not None and self._next < c:
-            self._advance()
-        return self._advance()
-
-    def checkpoint(self, c: int) -> tuple[int, State]:
-        """A chunk at or before ``c`` and the state before it, or (``FIRST``, ())."""
-        known = {i: s for i, s in self._states.items() if i <= c}
-        at = max(known, default=FIRST)
-        return at, known.get(at, ())
-
-    def forget_before(self, c: int) -> None:
-        """Drop checkpoints before the last one at or before a chunk."""
-        at = max((i for i in self._states if i <= c), default=None)
-        if at is not None:
-            self._states = {i: s for i, s in self._states.items() if i >= at}
-
-    def start_at(self, chunk: int, state: State) -> None:
-        """Forget all but a checkpoint."""
-        self._chunks.clear()
-        self._states = {chunk: state} if state else {}
-        self._next = None
-
-    def _resume(self, c: int) -> None:
-        at = max((i for i in self._states if i <= c), default=None)
-        if at is None:
-            self._band.reset()
-            self._next = min(c, FIRST)
-        else:
-            self._band.restore(self._states[at])
-            self._next = at
-
-    def _advance(self) -> tuple[Floats, Floats]:
-        c = self._next
-        assert c is not None
-        if c > FIRST and c % self._every == 0 and c not in self._states:
-            self._states[c] = self._band.state()
-            if len(self._states) > MOST_CHECKPOINTS:
-                self._every *= 2
-                self._states = {i: s for i, s in self._states.items() if i % self._every == 0}
-        begins = c * self._each + OVERLAP // 2
-        if not self.needed(c):
-            self._band.reset()
-            return self._kept(c, (np.zeros((1, self._each * self._band.hop)), np.zeros(self._each)))
-        # At first also the frames before, as far as they reach into this chunk.
-        more = OVERLAP - 1 if self._band.empty else 0
-        sound, wanted = self._frames(self._band, begins - more, self._each + more)
-        return self._kept(c, (sound[:, more * self._band.hop :], wanted[more:]))
-
-    def _kept(self, c: int, made: tuple[Floats, Floats]) -> tuple[Floats, Floats]:
-        self._next = c + 1
-        self._chunks[c] = made
-        while len(self._chunks) > NEAR:
-            self._chunks.popitem(last=False)
-        return made
 
 
 def _advanced(

@@ -159,9 +159,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
             )}
           </div>
           {pitch?.key && (
-            <p className="quiet small speed-facts">
-              Its notes fit best into {pitch.key}: the key to give a harmony.
-            </p>
+            <p className="quiet small speed-facts">Its notes fit best into {pitch.key}.</p>
           )}
           {shift(SEMITONES, 'semitones')}
           {shift(CENTS, 'cents')}

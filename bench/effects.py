@@ -28,12 +28,19 @@ CHAIN = (
     ("echo", {}),
     ("muffle", {}),
 )
+ASKED: dict[str, dict[str, Any]] = {
+    "eq": CHAIN[0][1],
+    "pitch": {"semitones": 4.0},
+    "harmony": {"voices": [{"semitones": 4.0}, {"semitones": 7.0}]},
+}
+"""What an effect is measured with that does nothing by itself."""
 MOVING = {
     "muffle": {"high_cut_hz": (300.0, 6000.0)},
     "echo": {"time_ms": (200.0, 400.0)},
 }
 THEIRS: dict[str, Any] = {
     "reverb": pedalboard.Reverb(),
+    "pitch": pedalboard.PitchShift(4.0),
     "echo": pedalboard.Delay(0.35, 0.4, 0.5),
     "muffle": pedalboard.LowpassFilter(620),
     "tone": pedalboard.LowShelfFilter(250, 3),
@@ -106,7 +113,7 @@ def main() -> None:
         f"{'effect':18}{'× real time':>12}{'theirs':>9}{'ours ÷ theirs':>15}{'silence ÷ sound':>17}"
     )
     for kind in EFFECTS:
-        params = CHAIN[0][1] if kind == "eq" else {}
+        params = ASKED.get(kind, {})
         spent = best(running([(kind, params)], x))
         quiet = best(running([(kind, params)], silence))
         theirs = THEIRS.get(kind)

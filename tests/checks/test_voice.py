@@ -65,7 +65,7 @@ def echoes(x):
     return np.abs(found[RATE // 200 : RATE // 20]).max() / found[0]
 
 
-@pytest.mark.parametrize("percent", [60.0, 80.0, 110.0, 125.0])
+@pytest.mark.parametrize("percent", [70.0, 125.0])
 @pytest.mark.parametrize("through_formants", [False, True], ids=["noise", "whisper"])
 def test_what_has_no_pitch_is_not_heard_twice(percent, through_formants):
     """At most 3 dB above noise that was that long from the beginning, over 20 s."""

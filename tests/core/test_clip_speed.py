@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy.signal import butter, sosfilt
 
 from bathyphon.core.curves import Curve, Keyframe
 from bathyphon.core.errors import Refused
@@ -61,7 +62,7 @@ def test_the_same_bits_whatever_the_block_and_wherever_one_begins(speed):
     whole = rendered(reel(speed), media)
     assert whole.shape[1] == LENGTH
     assert np.abs(whole).max() > 0.1
-    for block in (333, 4096, 50001):
+    for block in (333, 50001):
         assert same_bits(whole, rendered(reel(speed), media, block=block))
     assert same_bits(whole[:, 41000:], rendered(reel(speed), media, start=41000))
 
@@ -157,26 +158,35 @@ def test_a_held_stop_keeps_its_pitch():
     assert np.abs(y[30000:50000]).max() == pytest.approx(0.2, rel=0.1)
 
 
-def test_a_glide_of_pitch_makes_no_click():
-    """Engine rules, 8: against the tone's own level above 8 kHz."""
-    from scipy.signal import butter, sosfilt
+def click_db(y, at):
+    """Engine rules, 8: what is above 8 kHz around a change, against the sound's own level."""
+    high = sosfilt(butter(8, 8000, "high", fs=RATE, output="sos"), y)
+    around = high[at - 960 : at + 960].reshape(-1, 480)
+    return 20 * np.log10(np.sqrt((around**2).mean(axis=1)).max() / np.std(y[12000:20000]))
 
+
+def test_a_glide_of_pitch_makes_no_click():
     pitch = keyframes((10000, 0, "hold"), (30000, 5, "hold"), (45000, -4))
     y = rendered(reel({"semitones": pitch}), Memory(m1=tones(200000, 200)))[0]
-    high = sosfilt(butter(8, 8000, "high", fs=RATE, output="sos"), y)
-    for at in (30000, 45000):
-        around = high[at - 960 : at + 960].reshape(-1, 480)
-        rms = np.sqrt((around**2).mean(axis=1)).max()
-        assert 20 * np.log10(rms / np.std(y[12000:20000])) < -70
+    assert max(click_db(y, at) for at in (30000, 45000)) < -70
+
+
+@pytest.mark.parametrize("pitch", ["hold", "follow"])
+@pytest.mark.parametrize("material", ["voice", "music"])
+def test_no_seam_is_heard_at_keyframes_of_speed(pitch, material):
+    percent = keyframes((10000, 100, "hold"), (30000, 60, "hold"), (45000, 140))
+    speed = {"percent": percent, "pitch": pitch, "material": material}
+    y = rendered(reel(speed), Memory(m1=tones(200000, 200)))[0].astype(float)
+    assert max(click_db(y, at) for at in (30000, 45000)) < -80
 
 
 def test_a_stream_is_the_same_from_a_checkpoint():
     """Somewhere later first, then from the beginning: no sample depends on the way."""
-    x = (noise(48000 * 40, 5) + tones(48000 * 40, 110, 330)).astype(float)
+    x = (noise(RATE * 34, 5) + tones(RATE * 34, 110, 330)).astype(float)
     speeding = Speeding(Curve.constant(125.0))
     straight = speeding.of(reader(x), RATE)
-    whole = np.concatenate([straight.read(a, a + RATE) for a in range(0, 30 * RATE, RATE)], axis=1)
-    for at in (25 * RATE + 777, 3 * RATE, 24 * RATE, 11 * RATE + 1):
+    whole = np.concatenate([straight.read(a, a + RATE) for a in range(0, 25 * RATE, RATE)], axis=1)
+    for at in (22 * RATE + 777, 3 * RATE, 11 * RATE + 1):
         assert np.array_equal(straight.read(at, at + 5000), whole[:, at : at + 5000])
         fresh = speeding.of(reader(x), RATE)
         assert np.array_equal(fresh.read(at, at + 5000), whole[:, at : at + 5000])
@@ -245,6 +255,17 @@ def test_with_ripple_what_follows_moves_with_the_end():
     assert done["tracks"][0]["treatments"][0]["start"] == 60000 + 48000
     back = apply(done, kind="set_speed", ids=["c1"], percent=100, ripple=True).document
     assert clips_of(back)["c2"]["start"] == 57600
+
+
+def test_what_was_fitted_is_forgotten_when_the_clip_is_cut():
+    start = apply(document(12 * RATE), kind="set_speed", ids=["c1"], percent=120).document
+    for cut in (
+        {"kind": "trim_clip", "id": "c1", "edge": "end", "to": {"sample": 5 * RATE}},
+        {"kind": "set_clip", "id": "c1", "length": 5 * RATE},
+    ):
+        short = apply(start, **cut).document
+        slow = apply(short, kind="set_speed", ids=["c1"], percent=60).document
+        assert clips_of(slow)["c1"]["length"] == 10 * RATE
 
 
 def test_own_speed_is_given_back():

@@ -17,9 +17,9 @@ def moving(effect, seed, longest=N):
     rng = np.random.default_rng(seed)
     rows = {p.id: p for p in effect.parameters}
     if effect.group:
-        # Every type that there is.
-        name = effect.group.id
-        rows |= {f"{name}.{i}.{p.id}": p for i in range(6) for p in effect.group.parameters}
+        # Every type of band that there is; voices are all alike.
+        name, count = effect.group.id, 6 if effect.id == "eq" else 2
+        rows |= {f"{name}.{i}.{p.id}": p for i in range(count) for p in effect.group.parameters}
     curves = {}
     for id, p in rows.items():
         if not p.movable:

@@ -57,8 +57,7 @@ def test_the_same_bits_whatever_the_block_and_wherever_one_begins(name):
     doc = document(N, treatments=[treatment(START, LENGTH, effect(kind, **MOVING[name]))])
     media = Memory(m1=sound)
     whole = rendered(doc, media)
-    for block in (1777, 30011):
-        assert same_bits(whole, rendered(doc, media, block=block))
+    assert same_bits(whole, rendered(doc, media, block=1777))
     assert same_bits(whole[:, 110000:], rendered(doc, media, start=110000))
     # Outside the span nothing has changed.
     outside = np.concatenate([whole[:, :START], whole[:, START + LENGTH :]], axis=1)

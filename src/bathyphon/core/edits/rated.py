@@ -11,6 +11,8 @@ from bathyphon.core.reel import Clip
 from bathyphon.core.speed.clips import ClipPlaces
 
 Part = dict[str, Any]
+ROUNDED = 3
+"""Samples of a medium by which the length of a clip, a whole number, may be off at 400 %."""
 MOVING = ("gain_db", "treatment", "speed")
 """What of a clip may have keyframes."""
 
@@ -22,10 +24,10 @@ def plays_plainly(clip: Part) -> bool:
 
 def covered(clip: Part, sample_rate: int) -> int:
     """Samples of the medium that a clip plays."""
+    found = ClipPlaces(Clip.model_validate(clip), sample_rate).covers()
     known = clip.get("speed", {}).get("source_length")
-    if known:
-        return int(known)
-    return ClipPlaces(Clip.model_validate(clip), sample_rate).covers()
+    # What has been fitted is known to the sample, unless the clip has been cut since.
+    return int(known) if known and abs(known - found) <= ROUNDED else found
 
 
 def unhurried_start(clip: Part, sample_rate: int) -> int:

@@ -25,6 +25,8 @@ interface Props {
 /** Narrower clips are moved from their body's upper part alone; there is no room for handles. */
 const GRIPS_FROM = 60;
 const FADES_FROM = 110;
+/** What fits the sound lies between what trims and what slips. */
+const FITS_FROM = 140;
 
 /** Narrower clips show their wave alone; a label of one letter says nothing. */
 const NAMED_FROM = 44;
@@ -154,7 +156,7 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
               data-grip="clip-end"
               onPointerDown={begin(clip, 'end')}
             />
-            {chosen && w >= FADES_FROM && (
+            {chosen && w >= FITS_FROM && (
               <>
                 <span
                   className="grip fit-start"

@@ -19,7 +19,9 @@ export function useSlip(clip: Clip) {
     const { scale } = useView.getState();
     const { show } = useReadout.getState();
     const frame = clock.sampleRate / clock.framesPerSecond;
-    const inside = clip.source_start ?? 0;
+    // At another speed a frame of the reel is more or less of the sound.
+    const rate = (useSession.getState().derived?.speeds[clip.id]?.percent ?? 100) / 100;
+    const inside = (clip.source_start ?? 0) / Math.max(0.01, rate);
     const from = e.clientX;
     let by = 0;
     const move = (m: globalThis.PointerEvent) => {
@@ -28,7 +30,7 @@ export function useSlip(clip: Clip) {
       const stepped = m.altKey
         ? Math.round(wanted)
         : Math.round(Math.round(wanted / frame) * frame);
-      by = Math.min(inside, stepped);
+      by = Math.min(Math.floor(inside), stepped);
       setSlip(by);
       useDragged.setState({ clip: clip.id });
       const ms = Math.round((1000 * by) / clock.sampleRate);
@@ -45,7 +47,7 @@ export function useSlip(clip: Clip) {
       else
         void useSession
           .getState()
-          .edit({ kind: 'slip_clip', id: clip.id, samples: -by })
+          .edit({ kind: 'slip_clip', id: clip.id, samples: Math.round(-by * rate) })
           .then(done);
     });
   };

@@ -1,5 +1,6 @@
 /** Reading lengths as people type them. */
 import type { Clock } from './clock';
+import { framesOf } from './moment';
 
 /**
  * The samples of a length that begins at `start`: "10 s", "250 f", "1:05:00" or "9.5"; a bare
@@ -11,10 +12,8 @@ export function readLength(clock: Clock, text: string, start: number): number | 
   const number = found[1]!;
   const unit = found[2]?.toLowerCase();
   if (/[:;]/.test(number)) {
-    const parts = number.split(/[:;]/).map(Number);
-    if (unit || parts.length > 4 || parts.some((p) => !Number.isInteger(p))) return undefined;
-    const [frames = 0, seconds = 0, minutes = 0, hours = 0] = parts.reverse();
-    const whole = ((hours * 60 + minutes) * 60 + seconds) * clock.nominal + frames;
+    const whole = unit ? undefined : framesOf(clock, number);
+    if (whole === undefined) return undefined;
     return ofFrames(clock, start, whole);
   }
   const value = Number(number.replace(',', '.'));

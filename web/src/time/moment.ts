@@ -15,7 +15,7 @@ export function readMoment(clock: Clock, text: string, here: number): number | u
   if (/[:;]/.test(number)) {
     if (unit || /[.,]/.test(number)) return undefined;
     if (!step) return clock.parse(filled(number));
-    const frames = lengthInFrames(clock, number);
+    const frames = framesOf(clock, number);
     return frames === undefined ? undefined : moved(clock, here, step * frames);
   }
   const value = Number(number.replace(',', '.'));
@@ -38,7 +38,8 @@ function filled(text: string): string {
   return `${two.slice(0, 3).join(':')}${separator}${two[3]}`;
 }
 
-function lengthInFrames(clock: Clock, text: string): number | undefined {
+/** Frames of a length as timecode, its leading parts left out: "1:10" is 35 at 25. */
+export function framesOf(clock: Clock, text: string): number | undefined {
   const parts = text.split(/[:;]/).map(Number);
   if (parts.length > 4 || parts.some((p) => !Number.isInteger(p))) return undefined;
   const [hours = 0, minutes = 0, seconds = 0, frames = 0] = [

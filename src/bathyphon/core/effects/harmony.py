@@ -4,17 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 
-from bathyphon.core.curves import Curve, Floats, gain_of_db
+from bathyphon.core.curves import Floats, gain_of_db
 from bathyphon.core.effects.base import Effect, Group, Parameter, Processor, Settings, State
 from bathyphon.core.effects.cascade import memory_for, through
 from bathyphon.core.effects.delays import delayed
 from bathyphon.core.effects.pan import law_gains
-from bathyphon.core.effects.pitch import FORMANTS, LOOKBACK_S, MATERIALS, lowest_ratio
+from bathyphon.core.effects.pitch import FORMANTS, KEY, LOOKBACK_S, MATERIAL, lowest_ratio, shift_by
 from bathyphon.core.effects.sections import butterworth_qs, high_pass, low_pass
 from bathyphon.core.measure.pitch import NOTES
 from bathyphon.core.measure.scales import SCALES, pulled, steps_away
 from bathyphon.core.speed import shifter
-from bathyphon.core.speed.speeding import Speeding
 from bathyphon.core.speed.tracked import Shift
 
 MOST = 8
@@ -89,12 +88,9 @@ class Voice:
         self.delay = round(seconds * settings.sample_rate)
         self._shifter: shifter.Shifter | None = None
         if _shifted(settings, index):
-            speeding = Speeding(
-                Curve.constant(100.0),
-                settings.curves[_name(index, "semitones")],
-                settings.curves[_name(index, "cents")],
-                formants="hold" if settings.choice("formants") == 1 else "follow",
-                material="voice" if settings.choice("material") == 0 else "music",
+            curves = settings.curves
+            speeding = shift_by(
+                settings, curves[_name(index, "semitones")], curves[_name(index, "cents")]
             )
             self._shifter = shifter.Shifter(
                 arriving, speeding, settings.sample_rate, _stepping(settings, index)
@@ -245,24 +241,13 @@ EFFECT = Effect(
             "dry_db", "Direct", "dB", -96.0, 12.0, "db", default=0.0,
             help="Level of the direct sound; −96 leaves the voices alone.",
         ),
-        Parameter(
-            "formants", "Formants", "", 0, 1, "linear", default=1, movable=False,
-            choices=FORMANTS,
-            help="Hold keeps each voice's size; follow makes them smaller or larger speakers.",
-        ),
-        Parameter(
-            "material", "Material", "", 0, 1, "linear", default=0, movable=False,
-            choices=MATERIALS,
-            help="A single voice keeps the shape of its pulses; all else is music.",
-        ),
+        FORMANTS,
+        MATERIAL,
         Parameter(
             "scale", "Scale", "", 0, len(SCALES) - 1, "linear", default=1, movable=False,
             choices=tuple(SCALES), help="What voices that go by steps take them in.",
         ),
-        Parameter(
-            "key", "Key", "", 0, 11, "linear", default=0, movable=False, choices=NOTES,
-            help="The scale's own note.",
-        ),
+        KEY,
     ),
     telling=("dry_db",),
     make=Harmony,

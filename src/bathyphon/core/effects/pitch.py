@@ -11,11 +11,23 @@ from bathyphon.core.effects.mixing import mixed
 from bathyphon.core.measure.pitch import NOTES, sizes
 from bathyphon.core.measure.scales import SCALES, pulled
 from bathyphon.core.speed import shifter
-from bathyphon.core.speed.speeding import Speeding
+from bathyphon.core.speed.speeding import NO_SHIFT, Speeding
 from bathyphon.core.speed.tracked import Shift
 
-FORMANTS = ("follow", "hold")
-MATERIALS = ("voice", "music")
+FORMANTS = Parameter(
+    "formants", "Formants", "", 0, 1, "linear", default=1, movable=False,
+    choices=("follow", "hold"),
+    help="Hold keeps the speaker's size; follow makes it a smaller or larger one.",
+)  # fmt: skip
+MATERIAL = Parameter(
+    "material", "Material", "", 0, 1, "linear", default=0, movable=False,
+    choices=("voice", "music"),
+    help="A single voice keeps the shape of its pulses; all else is music.",
+)  # fmt: skip
+KEY = Parameter(
+    "key", "Key", "", 0, 11, "linear", default=0, movable=False, choices=NOTES,
+    help="The scale's own note.",
+)  # fmt: skip
 LOOKBACK_S = 1.0
 
 
@@ -23,6 +35,20 @@ def shifted(settings: Settings) -> bool:
     """Whether anything is moved."""
     ids = ("semitones", "cents", "formant_shift", "tune")
     return any(k.value != 0.0 for id in ids for k in settings.curves[id].keyframes)
+
+
+def shift_by(
+    settings: Settings, semitones: Curve, cents: Curve, formant_shift: Curve = NO_SHIFT
+) -> Speeding:
+    """A shift of the pitch, with what an effect says of formants and material."""
+    return Speeding(
+        Curve.constant(100.0),
+        semitones,
+        cents,
+        formants="hold" if settings.choice("formants") == 1 else "follow",
+        formant_shift=formant_shift,
+        material="voice" if settings.choice("material") == 0 else "music",
+    )
 
 
 def lowest_ratio(semitones: Curve, cents: Curve) -> float:
@@ -68,14 +94,7 @@ class Pitch(Processor):
         self._late = lookahead(settings)
         self._waiting = np.zeros((2, self._late))
         curves = settings.curves
-        speeding = Speeding(
-            Curve.constant(100.0),
-            curves["semitones"],
-            curves["cents"],
-            formants="hold" if settings.choice("formants") == 1 else "follow",
-            formant_shift=curves["formant_shift"],
-            material="voice" if settings.choice("material") == 0 else "music",
-        )
+        speeding = shift_by(settings, curves["semitones"], curves["cents"], curves["formant_shift"])
         self._arriving = shifter.Arriving()
         self._shifter = shifter.Shifter(
             self._arriving, speeding, settings.sample_rate, _tuning(settings)
@@ -135,16 +154,8 @@ EFFECT = Effect(
             "cents", "Cents", "ct", -100.0, 100.0, "linear", default=0.0,
             help="Hundredths of a semitone.",
         ),
-        Parameter(
-            "formants", "Formants", "", 0, 1, "linear", default=1, movable=False,
-            choices=FORMANTS,
-            help="Hold keeps the speaker's size; follow makes it a smaller or larger one.",
-        ),
-        Parameter(
-            "material", "Material", "", 0, 1, "linear", default=0, movable=False,
-            choices=MATERIALS,
-            help="A single voice keeps the shape of its pulses; all else is music.",
-        ),
+        FORMANTS,
+        MATERIAL,
         Parameter(
             "tune", "Tune", "%", 0.0, 100.0, "linear", default=0.0,
             help="Draws every note towards the nearest one of the scale; a voice on one note is a "
@@ -154,10 +165,7 @@ EFFECT = Effect(
             "scale", "Scale", "", 0, len(SCALES) - 1, "linear", default=0, movable=False,
             choices=tuple(SCALES), help="Notes that there are to tune to.",
         ),
-        Parameter(
-            "key", "Key", "", 0, 11, "linear", default=0, movable=False, choices=NOTES,
-            help="The scale's own note.",
-        ),
+        KEY,
     ),
     telling=("semitones", "formant_shift"),
     make=Pitch,

@@ -8,17 +8,17 @@ rule, which is exact to rounding for shapes as smooth as these.
 from __future__ import annotations
 
 import numpy as np
+from numba import njit
 from numpy.polynomial import Polynomial
 from numpy.polynomial.legendre import leggauss
 
-from bathyphon.core.curves import Curve, Floats, Keyframe, glide_samples
+from bathyphon.core.curves import SHAPES, Curve, Floats, Keyframe, eased_at, glide_samples
 
 _NODES, _WEIGHTS = leggauss(24)
-_LINEAR = Polynomial([0.0, 1.0])
-_SMOOTH = Polynomial([0.0, 0.0, 3.0, -2.0])
+_POLYNOMIALS = {"linear": [0.0, 1.0], "smooth": [0.0, 0.0, 3.0, -2.0]}
 _AREAS = {
-    (name, n): (shape**n).integ()
-    for name, shape in (("linear", _LINEAR), ("smooth", _SMOOTH))
+    (name, n): (Polynomial(shape) ** n).integ()
+    for name, shape in _POLYNOMIALS.items()
     for n in (1, 2, 3)
 }
 
@@ -111,12 +111,18 @@ class CurveArea:
         end = frame.at + self._glide
         if after is not None:
             end = min(end, after.at)
-        upto = np.minimum(t, end)
-        half = 0.5 * (upto - frame.at)
-        u = frame.at + half[..., None] * (_NODES + 1.0)
-        s = np.clip((u - frame.at) / self._glide, 0.0, 1.0)
-        lacking = (1.0 - s * s * (3.0 - 2.0 * s)) * (self._value(frame, after, u) - before.value)
-        return np.asarray(area - half * (lacking * _WEIGHTS).sum(axis=-1))
+        lacking = np.full(t.shape, self._lacking(frame, after, before.value, np.array([end]))[0])
+        within = t < end
+        lacking[within] = self._lacking(frame, after, before.value, t[within])
+        return np.asarray(area - lacking)
+
+    def _lacking(self, frame: Keyframe, after: Keyframe | None, before: float, t: Floats) -> Floats:
+        """What the glide from a value lacks of the plain curve, from the keyframe to ``t``."""
+        half = 0.5 * (t - frame.at)
+        u = frame.at + half[:, None] * (_NODES + 1.0)
+        s = (u - frame.at) / self._glide
+        step = self._value(frame, after, u) - before
+        return np.asarray(half * ((1.0 - s * s * (3.0 - 2.0 * s)) * step * _WEIGHTS).sum(axis=-1))
 
     @staticmethod
     def _plain(frame: Keyframe, after: Keyframe | None, t: Floats) -> Floats:
@@ -132,18 +138,14 @@ class CurveArea:
     def _value(frame: Keyframe, after: Keyframe | None, t: Floats) -> Floats:
         if after is None or frame.ease == "hold":
             return np.full(t.shape, frame.value)
-        length = after.at - frame.at
-        u = np.clip((t - frame.at) / length, 0.0, 1.0)
-        s = _shape(frame.ease, frame.bend, u)
-        s = s + frame.soft * (s * s * (3.0 - 2.0 * s) - s)
+        u = (t - frame.at) / (after.at - frame.at)
+        s = _eased(SHAPES[frame.ease], frame.bend, frame.soft, u.ravel()).reshape(u.shape)
         return np.asarray(frame.value + s * (after.value - frame.value))
 
 
-def _shape(ease: str, bend: float, u: Floats) -> Floats:
-    if ease == "equal_power":
-        return np.asarray(np.sin(0.5 * np.pi * u))
-    if ease == "log":
-        return np.asarray((10.0 ** (2.0 * u) - 1.0) / 99.0)
-    if ease == "bend":
-        return np.asarray(u ** (4.0**bend))
-    return np.asarray(_SMOOTH(u) if ease == "smooth" else u)
+@njit(cache=True, nogil=True)
+def _eased(shape: int, bend: float, soft: float, u: Floats) -> Floats:  # pragma: no cover
+    out = np.empty(u.size)
+    for k in range(u.size):
+        out[k] = eased_at(shape, bend, soft, u[k])
+    return out

@@ -1,7 +1,7 @@
 """Giving stretched noise its level back.
 
 Frames of noise that are turned no longer agree where they lie over one another, and lose up to
-1 dB; partials lose nothing.
+3 dB; partials lose nothing.
 """
 
 from __future__ import annotations

@@ -109,11 +109,11 @@ class Shifter:
         self._build()
 
     def _build(self) -> None:
-        ratio: Rereading = self._speeding.ratio(self._rate)
+        own = self._speeding.ratio(self._rate)
         self._tracked: Tracked | None = None
         if self._shift is not None:
-            own = self._speeding.ratio(self._rate)
-            ratio = self._tracked = Tracked(own, self._arriving.read, self._shift, self._rate)
+            self._tracked = Tracked(own, self._arriving.read, self._shift, self._rate)
+        ratio: Rereading = self._tracked or own
         self._stretch = Stretch(
             Source(self._arriving.read, self._rate, BLOCK),
             Reread(Steady(100.0), ratio),

@@ -45,10 +45,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
       lane={`clip:${id}/${key}`}
     />
   );
-  const exactly = (semitones: number) => {
-    const whole = Math.trunc(semitones);
-    void edit(set({ semitones: whole, cents: Number((100 * (semitones - whole)).toFixed(3)) }));
-  };
+  const undo = (semitones: number) => void edit(set({ semitones, cents: 0 }));
   return (
     <section className="speed-fields" aria-label="Speed and pitch">
       <button
@@ -130,7 +127,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
           {facts && !facts.moves && speed.pitch === 'follow' && (
             <div className="clip-row speed-fits">
               <span className="control-label">Undo it</span>
-              <Button size="compact-xs" variant="default" onClick={() => exactly(facts.exact)}>
+              <Button size="compact-xs" variant="default" onClick={() => undo(facts.exact)}>
                 exactly, {formatSigned(facts.exact)} st
               </Button>
               {facts.by_ear !== null && (
@@ -138,7 +135,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
                   size="compact-xs"
                   variant="default"
                   title="What ears commonly choose"
-                  onClick={() => exactly(facts.by_ear!)}
+                  onClick={() => undo(facts.by_ear!)}
                 >
                   by ear, {formatSigned(facts.by_ear)} st
                 </Button>

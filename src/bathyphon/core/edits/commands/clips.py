@@ -242,7 +242,8 @@ class RemoveClips(EditCommand):
             document, _ = apply_patch(document, own)
             steps += own
             if self.close_gap:
-                own = _closed(document, path[:2], clip, clock)
+                end = clip["start"] + clip["length"]
+                own = moved_after(document, path[:2], end, clip["start"], clock)
                 document, _ = apply_patch(document, own)
                 steps += own
         return with_crossfades(document, steps, {path[:2] for path in paths})
@@ -252,18 +253,17 @@ class RemoveClips(EditCommand):
         return f"remove {_clips(document, self.ids)}{gap}"
 
 
-def _closed(document: Document, track: Path, gone: Part, clock: Clock) -> Patch:
-    """Move up what lies after a clip that has been removed from a track."""
-    start, end = gone["start"], gone["start"] + gone["length"]
+def moved_after(document: Document, track: Path, end: int, to: int, clock: Clock) -> Patch:
+    """Patch that moves what begins at ``end`` or later on a track: ``end`` comes to ``to``."""
     steps: Patch = []
     for key in ("clips", "treatments"):
         for i, part in enumerate(at(document, track).get(key, [])):
             if part["start"] < end:
                 continue
-            to = moved_with_gap(part["start"], start, end, clock)
-            values = {"start": to}
+            start = moved_with_gap(part["start"], to, end, clock)
+            values = {"start": start}
             if key == "treatments":
-                values = resized(part, to, None, None, None, clock)
+                values = resized(part, start, None, None, None, clock)
             steps += set_values(document, (*track, key, i), values)
     return steps
 

@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of
-from bathyphon.core.edits.commands.clips import Ids
+from bathyphon.core.edits.commands.clips import Ids, moved_after
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path
 from bathyphon.core.edits.patch import Patch, apply_patch, pointer
 from bathyphon.core.edits.rated import covered, hurried_clip, unhurried_start
-from bathyphon.core.edits.shifts import moved_with_gap
-from bathyphon.core.edits.spans import Moment, resized
+from bathyphon.core.edits.spans import Moment
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
 from bathyphon.core.rules import FASTEST, SLOWEST
@@ -173,18 +172,4 @@ def _replaced(document: Document, path: Path, changed: Part, clock: Clock, rippl
     old, new = clip["start"] + clip["length"], changed["start"] + changed["length"]
     if not ripple or old == new:
         return steps
-    track = path[:2]
-    for key in ("clips", "treatments"):
-        for i, part in enumerate(at(document, track).get(key, [])):
-            if part["start"] < old or (key, i) == (path[2], path[3]):
-                continue
-            to = moved_with_gap(part["start"], new, old, clock)
-            values: dict[str, Any] = {"start": to}
-            if key == "treatments":
-                values = resized(part, to, None, None, None, clock)
-            for name, value in values.items():
-                place = pointer(*track, key, i, name)
-                op = "replace" if name in part else "add"
-                if part.get(name) != value:
-                    steps.append({"op": op, "path": place, "value": value})
-    return steps
+    return [*steps, *moved_after(document, path[:2], old, new, clock)]

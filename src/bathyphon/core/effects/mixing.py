@@ -6,7 +6,7 @@ import math
 
 from numba import njit
 
-from bathyphon.core.curves import SILENCE_DB, Floats, constant
+from bathyphon.core.curves import SILENCE_DB, Floats, constant, still
 
 # Around the middle the rule has a corner; a mix that steps across it would be heard there.
 CORNER = 0.04
@@ -31,12 +31,9 @@ def _linear(db: float) -> float:  # pragma: no cover - compiled
     return 0.0 if db <= SILENCE_DB else 10.0 ** (db / 20.0)
 
 
-@njit(cache=True, nogil=True)
-def _still(a: Floats, b: Floats, c: Floats) -> bool:  # pragma: no cover - compiled
-    differing = 0
-    for i in range(a.size):
-        differing += (a[i] != a[0]) | (b[i] != b[0]) | (c[i] != c[0])
-    return differing == 0
+def standing_shares(mix: float, dry_db: float) -> tuple[float, float]:
+    """Factors on direct sound and effect, at a mix in percent that never moves."""
+    return float(wet_share(1.0 - mix / 100.0) * _linear(dry_db)), float(wet_share(mix / 100.0))
 
 
 @njit(cache=True, nogil=True)
@@ -53,28 +50,27 @@ def _mixed(
 ) -> None:  # pragma: no cover - compiled
     last_mix = last_dry = last_wet = math.nan
     dry_gain = wet_gain = a = b = 0.0
-    still = _still(mix, dry_db, wet_db)
-    for i in range(mix.size):
-        if dry_db[i] != last_dry:
-            last_dry = dry_db[i]
-            dry_gain = _linear(last_dry)
+    steps = min(1, mix.size - 1), min(1, dry_db.size - 1), min(1, wet_db.size - 1)
+    still = max(steps) == 0
+    for i in range(1 if still else out.shape[1]):
+        m, d, w = mix[i * steps[0]], dry_db[i * steps[1]], wet_db[i * steps[2]]
+        if d != last_dry:
+            last_dry = d
+            dry_gain = _linear(d)
             last_mix = math.nan
-        if wet_db[i] != last_wet:
-            last_wet = wet_db[i]
-            wet_gain = _linear(last_wet) * scale
+        if w != last_wet:
+            last_wet = w
+            wet_gain = _linear(w) * scale
             last_mix = math.nan
-        if mix[i] != last_mix:
-            last_mix = mix[i]
-            m = last_mix / 100.0
-            a = wet_share(1.0 - m) * dry_gain
-            b = wet_share(m) * wet_gain
-        if still:
-            break
-        out[0, i] = a * dry[0, i] + b * wet[0, i]
-        out[1, i] = a * dry[1, i] + b * wet[1, i]
-    if still and mix.size:
-        for side in range(2):
-            _sum(dry[side], a, wet[side], b, out[side])
+        if m != last_mix:
+            last_mix = m
+            a = wet_share(1.0 - m / 100.0) * dry_gain
+            b = wet_share(m / 100.0) * wet_gain
+        if not still:
+            out[0, i] = a * dry[0, i] + b * wet[0, i]
+            out[1, i] = a * dry[1, i] + b * wet[1, i]
+    for side in range(2 * still):
+        _sum(dry[side], a, wet[side], b, out[side])
 
 
 def mixed(
@@ -102,16 +98,11 @@ def mixed(
     ndarray, shape (2, n)
         In the place of ``wet``.
     """
-    none = constant(0.0, mix.size) if dry_db is None or wet_db is None else mix
-    _mixed(
-        dry,
-        wet,
-        mix,
-        none if dry_db is None else dry_db,
-        none if wet_db is None else wet_db,
-        scale,
-        wet,
-    )
+    if mix.size:
+        none = constant(0.0, 1)
+        dry_level = none if dry_db is None else still(dry_db)
+        wet_level = none if wet_db is None else still(wet_db)
+        _mixed(dry, wet, still(mix), dry_level, wet_level, scale, wet)
     return wet
 
 

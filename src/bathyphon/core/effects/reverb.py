@@ -19,15 +19,32 @@ from bathyphon.core.effects.base import (
 )
 from bathyphon.core.effects.cascade import memory_for, through
 from bathyphon.core.effects.delays import NOWHERE, slewed
-from bathyphon.core.effects.lanes import aligned
-from bathyphon.core.effects.mixing import mixed, widened
-from bathyphon.core.effects.rooms import early, network
+from bathyphon.core.effects.lanes import aligned, full, load, store
+from bathyphon.core.effects.mixing import mixed, standing_shares, widened
+from bathyphon.core.effects.rooms import early, matrix, network
+from bathyphon.core.effects.rooms.rings import Places
 from bathyphon.core.effects.sections import BUTTERWORTH_2, high_cut, low_cut
 
 LONGEST_PREDELAY_MS = 500.0
 DIFFUSION = 0.8
 SLEW = 0.5
 LOWEST_CUT, HIGHEST_CUT = 10.0, 20000.0
+
+
+@njit(cache=True, nogil=True)
+def _sum(
+    dry: Floats, at: int, shares: tuple[float, float], reflected: Floats, heard: Floats,
+    first: int, count: int, out: Floats,
+) -> None:  # pragma: no cover - compiled  # fmt: skip
+    """Direct sound and room together, from ``at`` on."""
+    a, b = full(shares[0]), full(shares[1])
+    whole = count & ~7
+    for i in range(0, whole, 8):
+        wet = load(reflected, first + i) + load(heard, first + i)
+        store(out, at + i, a * load(dry, at + i) + b * wet)
+    for i in range(whole, count):
+        wet = reflected[first + i] + heard[first + i]
+        out[at + i] = shares[0] * dry[at + i] + shares[1] * wet
 
 
 @njit(cache=True, nogil=True)
@@ -38,40 +55,41 @@ def _room(
     near: tuple[Floats, Floats, Floats],
     moves: bool,
     spread: Floats,
-    far: tuple[Floats, Floats, Floats, Floats],
+    set_to: tuple[Floats, Floats, Floats, Floats],
+    freeze: Floats,
     freezes: bool,
-    reflections: tuple[Floats, Floats, Floats],
-    field: tuple[Floats, Floats, Floats],
-    past: Floats,
-    passes: Floats,
+    reflections: tuple[Floats, Floats],
+    standing: tuple[Places, Places, Floats],
+    field: tuple[Floats, Floats],
+    rings: tuple[Floats, Floats, Places],
     written: int,
-    benches: tuple[Floats, Floats, Floats],
-    lines: tuple[Floats, network.Places, network.Places, Floats, Floats, Floats, Floats],
+    benches: tuple[tuple[Floats, Floats, Floats], Floats, tuple[Floats, Places]],
+    lines: network.Lines,
+    shares: tuple[float, float],
     out: Floats,
 ) -> int:  # pragma: no cover - compiled
     """All of the room, a short stretch after the other.
 
-    ``near`` holds pre-delay, size and early level, ``far`` decay, bass, treble and freeze;
-    ``reflections`` and ``field`` what never changes.
+    ``near`` holds pre-delay, size and early level, ``set_to`` decay, bass, treble and size;
+    ``reflections``, ``standing`` and ``field`` what never changes, ``shares`` factors on the direct
+    sound and on the room.
     """
     predelay, size, level = near
-    decay, bass, treble, freeze = far
-    ms, levels, diffusion_ms = reflections
-    lengths_ms, turn_hz, constants = field
-    ring, rooms, writes, filters, coefficients, lengths, known = lines
-    diffused, first_bench, second_bench = benches
+    (reflected, diffused, heard), first_bench, second_bench = benches
     n = x.shape[1]
+    sound, flat = x.ravel(), out.ravel()
     for i in range(0, n, early.SHARED):
         j = min(i + early.SHARED, n)
         written = early.before_the_field(
-            x, i, j, predelay, size, moves, level, spread, rate, ms, levels, diffusion_ms,
-            past, passes, written, first_bench, out, diffused,
+            x, i, j, predelay, size, moves, level, spread, rate, reflections, standing, rings,
+            written, first_bench, reflected, diffused,
         )  # fmt: skip
         network.run(
-            diffused, i, j, at, decay, bass, treble, size, freeze, freezes, rate, lengths_ms,
-            turn_hz, constants, second_bench, ring, rooms, writes, filters, coefficients, lengths,
-            known, out,
-        )  # fmt: skip
+            diffused, i, j, at, set_to, freeze, freezes, rate, field, second_bench, lines, heard
+        )
+        for side in range(2):
+            first = side * early.SIDE
+            _sum(sound, side * n + i, shares, reflected, heard, first, j - i, flat)
     return written
 
 
@@ -84,8 +102,12 @@ class Reverb(Processor):
         size = settings.curves["size"].largest
         self._network = network.buffers(size, rate)
         reach = settings.curves["predelay_ms"].largest + 0.01 * size * float(early.EARLY_MS.max())
-        self._benches = aligned(2 * early.SHARED), early.workbench(), network.workbench()
-        self._past, self._passes = early.buffers(reach, rate)
+        handed = aligned(2 * early.SIDE), aligned(2 * early.SIDE), aligned(2 * early.SIDE)
+        self._benches = handed, early.workbench(), network.workbench()
+        self._rings = early.buffers(reach, rate)
+        fixed = settings.fixed
+        self._standing = early.placed(fixed("predelay_ms") * rate / 1000.0, fixed("size"), rate)
+        self._spread = self._spreading(0, 1)
         self._cuts = memory_for(3)
         self._written = 0
         self._place = NOWHERE
@@ -95,6 +117,10 @@ class Reverb(Processor):
             curves["low_cut_hz"].largest <= LOWEST_CUT
             and curves["high_cut_hz"].smallest >= HIGHEST_CUT
         )
+        self._wide = settings.moves("width") or fixed("width") != 100.0
+        self._mixes = not self._open or self._wide or settings.moves("mix", "dry_db")
+        shares = standing_shares(fixed("mix"), fixed("dry_db"))
+        self._shares = (0.0, 1.0) if self._mixes else shares
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Add the room to one block."""
@@ -106,38 +132,45 @@ class Reverb(Processor):
             return s.values(id, at, n)
 
         size = value("size")
-        predelay = value("predelay_ms") * (rate / 1000.0)
+        predelay = s.mapped("predelay_ms", lambda ms: ms * (rate / 1000.0), at, n)
         moves = s.moves("predelay_ms", "size")
         if moves:
             self._place = slewed(predelay, SLEW, self._place)
-        field = np.empty(x.shape)
-        decay, diffusion = value("decay_s"), value("diffusion") * (DIFFUSION / 100.0)
-        count = n if s.moves("decay_s", "diffusion") else 1
+        out = np.empty(x.shape)
+        decay = value("decay_s")
+        spreads = s.moves("decay_s", "diffusion")
         self._written = _room(
             x,
             at,
             rate,
-            (predelay, size, gain_of_db(value("early_db"))),
+            (predelay, size, s.mapped("early_db", gain_of_db, at, n)),
             moves,
-            early.spreading(diffusion[:count], decay[:count]),
-            (decay, value("bass_decay"), value("treble_decay"), self._held(at, n)),
+            self._spreading(at, n) if spreads else self._spread,
+            (decay, value("bass_decay"), value("treble_decay"), size),
+            self._held(at, n),
             s.curves["freeze"].largest > 0.0,
-            (early.EARLY_MS, early.EARLY_LEVEL, early.DIFFUSION_MS),
-            (network.LENGTHS_MS, network.TURN_HZ, network.CONSTANTS),
-            self._past,
-            self._passes,
+            (early.EARLY_MS, early.EARLY_LEVEL),
+            self._standing,
+            (network.LENGTHS_MS, matrix.CONSTANTS),
+            self._rings,
             self._written,
             self._benches,
             self._network,
-            field,
+            self._shares,
+            out,
         )
-        wet = field
         if not self._open:
             cuts = high_cut(value("high_cut_hz"), BUTTERWORTH_2, rate)
-            wet = through([*cuts, low_cut(value("low_cut_hz"), rate)], field, at, self._cuts)
-        if s.moves("width") or s.fixed("width") != 100.0:
-            widened(wet, value("width"))
-        return mixed(x, wet, value("mix"), value("dry_db"))
+            out = through([*cuts, low_cut(value("low_cut_hz"), rate)], out, at, self._cuts)
+        if self._wide:
+            widened(out, value("width"))
+        return mixed(x, out, value("mix"), value("dry_db")) if self._mixes else out
+
+    def _spreading(self, at: int, n: int) -> Floats:
+        """Coefficients of the all-passes."""
+        s = self._settings
+        diffusion = s.values("diffusion", at, n) * (DIFFUSION / 100.0)
+        return early.spreading(diffusion, s.values("decay_s", at, n))
 
     def _held(self, at: int, n: int) -> Floats:
         """How far the room is frozen; at its owner's end it is let go."""
@@ -161,7 +194,7 @@ class Reverb(Processor):
         self._written, self._place = int(state[-1][0]), float(state[-1][1])
 
     def _memories(self) -> State:
-        return (*self._network, self._past, self._passes, self._cuts)
+        return (*self._network, *self._rings, self._cuts)
 
 
 def tail(settings: Settings) -> int:

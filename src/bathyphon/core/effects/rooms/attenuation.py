@@ -15,18 +15,19 @@ import numpy as np
 from numba import njit
 
 from bathyphon.core.curves import Floats
-from bathyphon.core.effects.filters import FLUSH
-from bathyphon.core.effects.lanes import Lanes, audible, fma, full, load, store
+from bathyphon.core.effects.lanes import Lanes, fma, full, load, put, store, transposed
+from bathyphon.core.effects.rooms.rings import STRETCH, Places
 
 BASS_EDGE_HZ = 353.55
 TREBLE_EDGE_HZ = 2828.4
 SECTIONS = 4
 LINES = 16
-GRID = 64
+GRID = STRETCH
 """Samples between two looks at what is set; on a grid fixed to the owner's time."""
 # Eight lines side by side: of each half and section five coefficients, and two memories.
 COEFFICIENTS = 2 * SECTIONS * 5 * 8
 MEMORIES = 2 * SECTIONS * 2 * 8
+BENCH = 128 + COEFFICIENTS
 
 
 @njit(cache=True, nogil=True, inline="always")
@@ -117,67 +118,102 @@ def _stepped(
     return y, p, q
 
 
+@njit(cache=True, nogil=True, inline="always")
+def _lines(
+    source: Floats, places: Places, i: int, k: int, bench: Floats, at: int
+) -> None:  # pragma: no cover - compiled
+    """Eight moments of eight lines from the k-th on, those of a moment side by side."""
+    moments = transposed(
+        load(source, places[k] + i), load(source, places[k + 1] + i),
+        load(source, places[k + 2] + i), load(source, places[k + 3] + i),
+        load(source, places[k + 4] + i), load(source, places[k + 5] + i),
+        load(source, places[k + 6] + i), load(source, places[k + 7] + i),
+    )  # fmt: skip
+    put(moments, bench, at, 8)
+
+
+@njit(cache=True, nogil=True, inline="always")
+def _back(bench: Floats, at: int, tile: Floats, first: int) -> None:  # pragma: no cover - compiled
+    """And back: each line's eight moments to its place in the tile."""
+    lines = transposed(
+        load(bench, at), load(bench, at + 8), load(bench, at + 16), load(bench, at + 24),
+        load(bench, at + 32), load(bench, at + 40), load(bench, at + 48), load(bench, at + 56),
+    )  # fmt: skip
+    put(lines, tile, first, GRID)
+
+
 @njit(cache=True, nogil=True)
-def attenuated(tile: Floats, m: int, c: Floats, z: Floats) -> None:  # pragma: no cover - compiled
-    """Attenuate all lines, in place.
+def attenuated(
+    source: Floats, places: Places, m: int, c: Floats, z: Floats, bench: Floats, tile: Floats
+) -> None:  # pragma: no cover - compiled
+    """Attenuate all lines.
+
+    Both halves go side by side: a section waits for its own past twice as long as it works.
 
     Parameters
     ----------
-    tile : ndarray, shape (2 · 8 · GRID,)
-        Of the first eight lines m times eight samples side by side, then those of the others.
+    source, places : ndarray
+        A flat array, and where in it each line's stretch begins.
     m : int
     c : ndarray, shape (COEFFICIENTS,)
     z : ndarray, shape (MEMORIES,)
         Updated.
+    bench : ndarray, shape (BENCH,)
+        Overwritten.
+    tile : ndarray, shape (16 · GRID,)
+        The result, a line after the other. It may be the source.
     """
-    for half in range(2):
-        a = half * 64
-        p0, q0, p1, q1 = load(z, a), load(z, a + 8), load(z, a + 16), load(z, a + 24)
-        p2, q2, p3, q3 = load(z, a + 32), load(z, a + 40), load(z, a + 48), load(z, a + 56)
-        at = half * 160
-        first = half * 8 * GRID
-        for i in range(first, first + 8 * m, 8):
-            x = load(tile, i)
-            x, p0, q0 = _stepped(c, at, x, p0, q0)
-            x, p1, q1 = _stepped(c, at + 40, x, p1, q1)
-            x, p2, q2 = _stepped(c, at + 80, x, p2, q2)
-            x, p3, q3 = _stepped(c, at + 120, x, p3, q3)
-            store(tile, i, x)
-        store(z, a, p0)
-        store(z, a + 8, q0)
-        store(z, a + 16, p1)
-        store(z, a + 24, q1)
-        store(z, a + 32, p2)
-        store(z, a + 40, q2)
-        store(z, a + 48, p3)
-        store(z, a + 56, q3)
+    p0, q0, p1, q1 = load(z, 0), load(z, 8), load(z, 16), load(z, 24)
+    p2, q2, p3, q3 = load(z, 32), load(z, 40), load(z, 48), load(z, 56)
+    r0, s0, r1, s1 = load(z, 64), load(z, 72), load(z, 80), load(z, 88)
+    r2, s2, r3, s3 = load(z, 96), load(z, 104), load(z, 112), load(z, 120)
+    for i in range(0, m, 8):
+        _lines(source, places, i, 0, bench, 0)
+        _lines(source, places, i, 8, bench, 64)
+        for j in range(0, 8 * min(8, m - i), 8):
+            x, y = load(bench, j), load(bench, 64 + j)
+            x, p0, q0 = _stepped(c, 0, x, p0, q0)
+            y, r0, s0 = _stepped(c, 160, y, r0, s0)
+            x, p1, q1 = _stepped(c, 40, x, p1, q1)
+            y, r1, s1 = _stepped(c, 200, y, r1, s1)
+            x, p2, q2 = _stepped(c, 80, x, p2, q2)
+            y, r2, s2 = _stepped(c, 240, y, r2, s2)
+            x, p3, q3 = _stepped(c, 120, x, p3, q3)
+            y, r3, s3 = _stepped(c, 280, y, r3, s3)
+            store(bench, j, x)
+            store(bench, 64 + j, y)
+        _back(bench, 0, tile, i)
+        _back(bench, 64, tile, 8 * GRID + i)
+    put((p0, q0, p1, q1, p2, q2, p3, q3), z, 0, 8)
+    put((r0, s0, r1, s1, r2, s2, r3, s3), z, 64, 8)
 
 
 @njit(cache=True, nogil=True)
 def attenuated_moving(
-    tile: Floats, m: int, old: Floats, new: Floats, offset: int, z: Floats, now: Floats
+    source: Floats,
+    places: Places,
+    m: int,
+    old: Floats,
+    new: Floats,
+    offset: int,
+    z: Floats,
+    bench: Floats,
+    tile: Floats,
 ) -> None:  # pragma: no cover - compiled
-    """The same with coefficients on their way from old to new, ``offset`` samples after the old.
-
-    ``now``, of shape (COEFFICIENTS,), is overwritten.
-    """
+    """The same with coefficients on their way from old to new, ``offset`` samples after the old."""
+    now = bench[64:]
     for half in range(2):
-        for i in range(m):
-            u = full((offset + i) / GRID)
-            for k in range(half * 160, half * 160 + 160, 8):
-                store(now, k, fma(u, load(new, k) - load(old, k), load(old, k)))
-            place = half * 8 * GRID + 8 * i
-            x = load(tile, place)
-            for s in range(SECTIONS):
-                a = half * 64 + 16 * s
-                x, p, q = _stepped(now, half * 160 + 40 * s, x, load(z, a), load(z, a + 8))
-                store(z, a, p)
-                store(z, a + 8, q)
-            store(tile, place, x)
-
-
-@njit(cache=True, nogil=True)
-def flushed(z: Floats) -> None:  # pragma: no cover - compiled
-    """Bring memories far below hearing to zero."""
-    for k in range(0, z.size, 8):
-        store(z, k, audible(load(z, k), full(FLUSH)))
+        for i in range(0, m, 8):
+            _lines(source, places, i, 8 * half, bench, 0)
+            for j in range(min(8, m - i)):
+                u = full((offset + i + j) / GRID)
+                for k in range(half * 160, half * 160 + 160, 8):
+                    store(now, k, fma(u, load(new, k) - load(old, k), load(old, k)))
+                x = load(bench, 8 * j)
+                for s in range(SECTIONS):
+                    a = half * 64 + 16 * s
+                    x, p, q = _stepped(now, half * 160 + 40 * s, x, load(z, a), load(z, a + 8))
+                    store(z, a, p)
+                    store(z, a + 8, q)
+                store(bench, 8 * j, x)
+            _back(bench, 0, tile, half * 8 * GRID + i)

@@ -6,20 +6,38 @@ import math
 
 import numpy as np
 from numba import njit
-from numpy.typing import NDArray
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.filters import FLUSH
-from bathyphon.core.effects.lanes import aligned, audible, copied, fma, full, load, scaled, store
-
-Places = NDArray[np.int64]
+from bathyphon.core.effects.lanes import (
+    Lanes,
+    aligned,
+    copied,
+    fma,
+    full,
+    load,
+    scaled,
+    silenced,
+    store,
+)
+from bathyphon.core.effects.rooms.rings import (
+    PAD,
+    SPARE,
+    STRETCH,
+    SWEEP,
+    Places,
+    closed,
+    go_on,
+    layout,
+    reading,
+    writing,
+)
 
 RING_SHARE = 0.3
-STRETCH = 64
 SHARED = 1024
 """Samples that are handed on to the field at once; few enough to stay in the processor's cache."""
-# Behind a ring's end its beginning is repeated: a stretch, and what eight at once read too much.
-PAD = STRETCH + 8
+SIDE = SHARED + SPARE
+STAGES = 6
 
 # Arrival times in ms at size 100 % and levels that fall with distance, signs by chance.
 EARLY_MS: Floats = np.array(
@@ -54,36 +72,61 @@ def spreading(diffusion: Floats, decay_s: Floats) -> Floats:
     return np.minimum(diffusion[None, :], most)
 
 
-def buffers(longest_ms: float, sample_rate: int) -> tuple[Floats, Floats]:
-    """Empty rings for what came in on both sides, and for all their all-passes.
+def buffers(longest_ms: float, sample_rate: int) -> tuple[Floats, Floats, Places]:
+    """Empty rings for what came in on both sides, which are a power of two long, and for all
+    their all-passes; with the latter's plan."""
+    room = int(1 << math.ceil(math.log2(longest_ms * sample_rate / 1000.0 + 2 * PAD)))
+    passes, plan = layout(_samples(DIFFUSION_MS, sample_rate).ravel())
+    return aligned(2 * (room + PAD)), passes, plan
 
-    Each is a power of two long and has its beginning once more behind its end.
+
+def _samples(ms: Floats, sample_rate: int) -> Places:
+    return (ms * sample_rate / 1000.0).astype(np.int64)
+
+
+def placed(predelay: float, size: float, sample_rate: int) -> tuple[Places, Places, Floats]:
+    """What stands while neither pre-delay nor size moves.
+
+    Returns
+    -------
+    lengths : ndarray of int64, shape (2, STAGES)
+        Samples of the all-passes.
+    delays : ndarray of int64, shape (2, 1 + reflections)
+        Samples of the pre-delay and of the reflections on both sides.
+    levels : ndarray, shape (2, 1 + reflections)
     """
-
-    def ring(ms: float) -> int:
-        return int(1 << math.ceil(math.log2(ms * sample_rate / 1000.0 + 2 * PAD))) + PAD
-
-    passes = ring(float(DIFFUSION_MS.max()))
-    return aligned(2 * ring(longest_ms)), aligned(DIFFUSION_MS.size * passes)
+    far = predelay + EARLY_MS * (size * sample_rate / 100000.0)
+    delays = np.column_stack([np.full(2, predelay), far]).round().astype(np.int64)
+    return _samples(DIFFUSION_MS, sample_rate), delays, np.column_stack([np.ones(2), EARLY_LEVEL])
 
 
 def workbench() -> Floats:
     """Room for what is worked on."""
-    return aligned(3 * PAD)
+    return aligned((2 + STAGES) * PAD)
 
 
-@njit(cache=True, nogil=True, inline="always")
+@njit(cache=True, nogil=True)
 def _tapped(
-    ring: Floats, first: int, room: int, write: int, delays: Places, levels: Floats, k: int,
-    count: int, m: int, out: Floats,
-) -> None:  # pragma: no cover - compiled  # fmt: skip
-    """Sum of standing taps from the k-th on, at whole samples; eight moments at once."""
-    for j in range(0, m, 8):
-        total = full(0.0)
-        for tap in range(k, k + count):
-            there = load(ring, first + ((write - delays[tap]) & (room - 1)) + j)
-            total = fma(full(levels[tap]), there, total)
-        store(out, j, total)
+    ring: Floats, first: int, room: int, write: int, delays: Places, levels: Floats, out: Floats
+) -> None:  # pragma: no cover - compiled
+    """Sum of standing taps at whole samples; always a whole stretch."""
+    s0, s1, s2, s3 = full(0.0), full(0.0), full(0.0), full(0.0)
+    s4, s5, s6, s7 = full(0.0), full(0.0), full(0.0), full(0.0)
+    for tap in range(delays.size):
+        at = first + ((write - delays[tap]) & (room - 1))
+        level = full(levels[tap])
+        s0, s1 = fma(level, load(ring, at), s0), fma(level, load(ring, at + 8), s1)
+        s2, s3 = fma(level, load(ring, at + 16), s2), fma(level, load(ring, at + 24), s3)
+        s4, s5 = fma(level, load(ring, at + 32), s4), fma(level, load(ring, at + 40), s5)
+        s6, s7 = fma(level, load(ring, at + 48), s6), fma(level, load(ring, at + 56), s7)
+    store(out, 0, s0)
+    store(out, 8, s1)
+    store(out, 16, s2)
+    store(out, 24, s3)
+    store(out, 32, s4)
+    store(out, 40, s5)
+    store(out, 48, s6)
+    store(out, 56, s7)
 
 
 @njit(cache=True, nogil=True)
@@ -103,28 +146,35 @@ def _tapped_moving(
 
 @njit(cache=True, nogil=True, inline="always")
 def _passed(
-    row: Floats, g: Floats, ring: Floats, first: int, room: int, write: int, length: int, m: int
-) -> None:  # pragma: no cover - compiled
-    """An all-pass, in place, eight moments at once; m may not exceed its length."""
-    read = first + ((write - length) & (room - 1))
-    floor = full(FLUSH)
-    moves = g.size > 1
-    h = full(g[0])
+    x: Lanes, g: Floats, at: int, ring: Floats, write: int, read: int
+) -> Lanes:  # pragma: no cover - compiled
+    """Eight moments after an all-pass."""
+    h, old = load(g, at), load(ring, read)
+    v = fma(h, old, x)
+    store(ring, write, v)
+    return old - h * v
+
+
+@njit(cache=True, nogil=True)
+def _diffused(
+    row: Floats, m: int, g: Floats, moves: bool, ring: Floats, plan: Places, k: int,
+    lengths: Places, out: Floats, first: int,
+) -> None:  # pragma: no cover - compiled  # fmt: skip
+    """A stretch through six all-passes from the k-th on; m may not exceed the shortest."""
+    t0, t1, t2 = writing(plan, k), writing(plan, k + 1), writing(plan, k + 2)
+    t3, t4, t5 = writing(plan, k + 3), writing(plan, k + 4), writing(plan, k + 5)
+    f0, f1 = reading(plan, k, lengths[0]), reading(plan, k + 1, lengths[1])
+    f2, f3 = reading(plan, k + 2, lengths[2]), reading(plan, k + 3, lengths[3])
+    f4, f5 = reading(plan, k + 4, lengths[4]), reading(plan, k + 5, lengths[5])
     for j in range(0, m, 8):
-        if moves:
-            h = load(g, j)
-        x, old = load(row, j), load(ring, read + j)
-        v = audible(fma(h, old, x), floor)
-        store(ring, first + write + j, v)
-        store(row, j, old - h * v)
-
-
-@njit(cache=True, nogil=True, inline="always")
-def _closed(ring: Floats, first: int, room: int, write: int) -> None:  # pragma: no cover
-    """Repeat a ring's beginning behind its end, so that any stretch can be read in one piece."""
-    if write < PAD:
-        for j in range(PAD):
-            ring[first + room + j] = ring[first + j]
+        at = j if moves else 0
+        x = _passed(load(row, j), g, at, ring, t0 + j, f0 + j)
+        x = _passed(x, g, at + PAD, ring, t1 + j, f1 + j)
+        x = _passed(x, g, at + 2 * PAD, ring, t2 + j, f2 + j)
+        x = _passed(x, g, at + 3 * PAD, ring, t3 + j, f3 + j)
+        x = _passed(x, g, at + 4 * PAD, ring, t4 + j, f4 + j)
+        x = _passed(x, g, at + 5 * PAD, ring, t5 + j, f5 + j)
+        store(out, first + j, x)
 
 
 @njit(cache=True, nogil=True)
@@ -138,25 +188,23 @@ def before_the_field(
     early: Floats,
     diffusion: Floats,
     sample_rate: float,
-    early_ms: Floats,
-    early_level: Floats,
-    diffusion_ms: Floats,
-    past: Floats,
-    passes: Floats,
+    reflections: tuple[Floats, Floats],
+    standing: tuple[Places, Places, Floats],
+    rings: tuple[Floats, Floats, Places],
     write: int,
     bench: Floats,
-    reflections: Floats,
+    reflected: Floats,
     diffused: Floats,
 ) -> int:  # pragma: no cover - compiled
     """Delay a stretch, take the early reflections from it, and spread it in time.
 
     Parameters
     ----------
-    x, reflections : ndarray, shape (2, n)
+    x : ndarray, shape (2, n)
     first, last : int
-        The stretch of them, at most :data:`SHARED`.
-    diffused : ndarray, shape (2 · SHARED,)
-        Its beginning is overwritten, and that of its second half.
+        The stretch of it, at most :data:`SHARED`.
+    reflected, diffused : ndarray, shape (2 · SIDE,)
+        What comes of it, left and right: their halves are overwritten from their beginnings.
     predelay : ndarray, shape (n,)
         Samples.
     size : ndarray, shape (n,)
@@ -167,62 +215,54 @@ def before_the_field(
         Their level.
     diffusion : ndarray, shape (6, n) or (6, 1)
         Coefficients of the all-passes, 0 to 0.8.
-    past, passes : ndarray
-        Rings from :func:`buffers`; updated.
+    reflections, standing, rings : tuple
+        :data:`EARLY_MS` and :data:`EARLY_LEVEL`; from :func:`placed`; from :func:`buffers`, which
+        are updated.
     write : int
-        Place in the rings; the new one is returned.
-    bench : ndarray, shape (3 · PAD,)
+        Samples so far; the new count is returned.
+    bench : ndarray
         Overwritten.
     """
+    past, passes, plan = rings
+    lengths, delays, levels = standing
+    early_ms, early_level = reflections
     n = x.shape[1]
-    sound, flat_reflections = x.ravel(), reflections.ravel()
-    taps, stages = early_ms.shape[1], diffusion_ms.shape[1]
-    lengths = np.empty(2 * stages, dtype=np.int64)
-    delays = np.empty(2 * taps + 1, dtype=np.int64)
-    levels = np.ones(2 * taps + 1)
-    delays[2 * taps] = round(predelay[0])
-    for side in range(2):
-        for k in range(stages):
-            lengths[side * stages + k] = int(diffusion_ms[side, k] * sample_rate / 1000.0)
-        for k in range(taps):
-            far = early_ms[side, k] * (size[0] * sample_rate / 100000.0)
-            delays[side * taps + k] = round(predelay[0] + far)
-            levels[side * taps + k] = early_level[side, k]
-    shortest = min(STRETCH, lengths.min())
-    row, total = bench[:PAD], bench[PAD : 2 * PAD]
-    g = bench[2 * PAD : 3 * PAD if diffusion.shape[1] > 1 else 2 * PAD + 1]
-    room, pass_room = past.size // 2 - PAD, passes.size // lengths.size - PAD
+    sound = x.ravel()
+    shortest = lengths.min()
+    row, total, g = bench[:PAD], bench[PAD : 2 * PAD], bench[2 * PAD :]
+    spreads = diffusion.shape[1] > 1
+    for k in range(STAGES):
+        g[k * PAD : k * PAD + 8] = diffusion[k, 0]
+    room = past.size // 2 - PAD
     i = first
     while i < last:
-        here, there = write & (room - 1), write & (pass_room - 1)
-        m = min(last - i, shortest, room - here, pass_room - there)
+        if write % SWEEP == 0:
+            silenced(passes, FLUSH)
+        here = write & (room - 1)
+        m = min(last - i, shortest, STRETCH - write % STRETCH)
+        for k in range(spreads * STAGES):
+            for j in range(m):
+                g[k * PAD + j] = diffusion[k, i + j]
         for side in range(2):
             base = side * (room + PAD)
             copied(sound, side * n + i, past, base + here, m)
-            _closed(past, base, room, here)
+            closed(past, base, room, here, m)
             if moves:
                 p, s = predelay[i : i + m], size[i : i + m]
                 row[:m] = 0.0
                 total[:m] = 0.0
                 _tapped_moving(past, base, room, here, p, 0.0, s, sample_rate, 1.0, row)
-                for k in range(taps):
+                for k in range(early_ms.shape[1]):
                     ms, level = early_ms[side, k], early_level[side, k]
                     _tapped_moving(past, base, room, here, p, ms, s, sample_rate, level, total)
             else:
-                _tapped(past, base, room, here, delays, levels, 2 * taps, 1, m, row)
-                _tapped(past, base, room, here, delays, levels, side * taps, taps, m, total)
-            for k in range(stages):
-                if diffusion.shape[1] > 1:
-                    for j in range(m):
-                        g[j] = diffusion[k, i + j]
-                else:
-                    g[0] = diffusion[k, 0]
-                own = (side * stages + k) * (pass_room + PAD)
-                length = lengths[side * stages + k]
-                _passed(row, g, passes, own, pass_room, there, length, m)
-                _closed(passes, own, pass_room, there)
-            scaled(total, 0, early, i, flat_reflections, side * n + i, m)
-            copied(row, 0, diffused, side * SHARED + i - first, m)
+                _tapped(past, base, room, here, delays[side, :1], levels[side, :1], row)
+                _tapped(past, base, room, here, delays[side, 1:], levels[side, 1:], total)
+            k, to = side * STAGES, side * SIDE + i - first
+            _diffused(row, m, g, spreads, passes, plan, k, lengths[side], diffused, to)
+            for own in range(k, k + STAGES):
+                go_on(passes, plan, own, m)
+            scaled(total, 0, early, i, reflected, to, m)
         write += m
         i += m
     return write

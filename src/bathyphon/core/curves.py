@@ -131,6 +131,7 @@ def _glided(
 
 
 _constants: dict[float, Floats] = {}
+_NONE = np.empty(0)
 MOST_CONSTANTS = 64
 LONGEST_CONSTANT = 1 << 16
 """Samples of a whole render's block; more than that is made anew, so that little memory is held."""
@@ -164,6 +165,14 @@ def still(values: Floats) -> Floats:
     if (held is not None and values.base is held) or (values == values[0]).all():
         return values[:1]
     return values
+
+
+def least(values: Floats) -> float:
+    """Smallest of values between 0 and 1, or 1 if there are none; of shared ones at once."""
+    if not values.size:
+        return 1.0
+    first = float(values[0])
+    return first if values.base is _constants.get(first, _NONE) else float(values.min())
 
 
 @dataclass(frozen=True)
@@ -377,7 +386,7 @@ def glide_from(neutral: float, target: Floats, depth: Floats, scale: Scale) -> F
 
     They may be shared and must not be written to.
     """
-    if depth.min(initial=1.0) >= 1.0:
+    if least(depth) >= 1.0:
         return target
     if scale == "log":
         from_neutral = np.log(target)

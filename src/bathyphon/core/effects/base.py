@@ -10,7 +10,7 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from bathyphon.core.curves import Curve, Floats, Scale, constant, glide_from
+from bathyphon.core.curves import Curve, Floats, Scale, constant, glide_from, least
 
 Engagement = Literal["sweep", "send", "blend"]
 State = tuple[NDArray[Any], ...]
@@ -292,7 +292,7 @@ def swept(effect: Effect, settings: Settings, id: str, at: int, depth: Floats) -
 
 def engaged_sweep(x: Floats, fx: Floats, depth: Floats) -> Floats:
     """Output of a ``sweep``: x + w·(f(x) − x) with w = smooth(min(1, depth / 0.02))."""
-    if depth.min(initial=1.0) >= SWEEP_IN:
+    if least(depth) >= SWEEP_IN:
         return fx
     u = np.minimum(depth / SWEEP_IN, 1.0)
     w = u * u * (3.0 - 2.0 * u)
@@ -301,7 +301,7 @@ def engaged_sweep(x: Floats, fx: Floats, depth: Floats) -> Floats:
 
 def engaged_blend(x: Floats, fx: Floats, depth: Floats) -> Floats:
     """Output of a ``blend``: (1 − depth)·x + depth·f(x)."""
-    if depth.min(initial=1.0) >= 1.0:
+    if least(depth) >= 1.0:
         return fx
     return np.where(depth >= 1.0, fx, (1.0 - depth) * x + depth * fx)
 

@@ -9,6 +9,7 @@ sides fill eight lanes, and none waits for another.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
 from numba import njit
@@ -178,7 +179,25 @@ def memory_for(sections: int) -> Floats:
     return np.zeros(MEMORY * -(-sections // AT_ONCE))
 
 
-def _stacked(parts: Sequence[Floats]) -> Floats:
+class Stack(NamedTuple):
+    """Up to four sections, ready to be run: how many, and their settings (see :func:`_run`)."""
+
+    sections: int
+    g: Floats
+    rows: Floats
+
+
+def stacked(sections: Sequence[Section]) -> list[Stack]:
+    """Sections one after another, four at a time."""
+    stacks = []
+    for first in range(0, len(sections), AT_ONCE):
+        g, *others = zip(*sections[first : first + AT_ONCE], strict=True)
+        rows = _rows([part for kind in others for part in kind])
+        stacks.append(Stack(len(g), _rows(g), rows))
+    return stacks
+
+
+def _rows(parts: Sequence[Floats]) -> Floats:
     """Numbers and series of numbers as rows of the same length."""
     rows = np.empty((len(parts), max(part.size for part in parts)))
     for row, part in zip(rows, parts, strict=True):
@@ -186,12 +205,13 @@ def _stacked(parts: Sequence[Floats]) -> Floats:
     return rows
 
 
-def through(sections: list[Section], x: Floats, at: int, memory: Floats) -> Floats:
+def through(stacks: Sequence[Stack], x: Floats, at: int, memory: Floats) -> Floats:
     """Send both sides through sections one after another.
 
     Parameters
     ----------
-    sections : list of Section
+    stacks : sequence of Stack
+        From :func:`stacked`.
     x : ndarray, shape (2, n)
     at : int
         The block's first sample from the owner's start.
@@ -205,13 +225,9 @@ def through(sections: list[Section], x: Floats, at: int, memory: Floats) -> Floa
     n = x.shape[1]
     if not n:
         return x.copy()
-    for first in range(0, len(sections), AT_ONCE):
-        group = sections[first : first + AT_ONCE]
-        g, *others = zip(*group, strict=True)
+    for index, stack in enumerate(stacks):
         out = np.empty((2, n))
-        place = first // AT_ONCE * MEMORY
-        own = memory[place : place + MEMORY]
-        rows = _stacked([part for kind in others for part in kind])
-        _run(x, at, len(group), _stacked(g), rows, own, out)
+        own = memory[index * MEMORY : (index + 1) * MEMORY]
+        _run(x, at, stack.sections, stack.g, stack.rows, own, out)
         x = out
     return x

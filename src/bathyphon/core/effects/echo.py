@@ -7,6 +7,7 @@ of ``drop_db``; a delay that moves bends the pitch as a tape echo does.
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 import numpy as np
 
@@ -62,6 +63,15 @@ def _repeats(settings: Settings) -> int:
     return int(settings.fixed("repeats"))
 
 
+class Course(NamedTuple):
+    """What a block is repeated with, as :func:`repeated` wants it."""
+
+    delay: Floats
+    factors: tuple[Floats, Floats]
+    cross: Floats
+    cuts: tuple[Floats, Floats, Floats, Floats]
+
+
 class Echo(Processor):
     """Direct sound and repeats; a fixed number of repeats runs through as many delay lines."""
 
@@ -76,6 +86,8 @@ class Echo(Processor):
         self._places = np.full((2, 3), NOWHERE)
         curves = settings.curves
         self._moves = settings.moves("time_ms", "right_time_ms")
+        self._stands = not settings.moves(*curves)
+        self._standing: Course | None = None
         # Cuts that are never heard are left out.
         self._cuts = (
             curves["low_cut_hz"].largest > LOWEST_CUT
@@ -87,17 +99,17 @@ class Echo(Processor):
         s = self._settings
         n = x.shape[1]
         wet = np.empty((2, n))
-        delay = _delays(s, at, n)
-        older, share = self._glide(delay)
+        course = self._course(at, n)
+        older, share = self._glide(course.delay)
         self._write = repeated(
             x,
             self._moves,
-            delay,
+            course.delay,
             older,
             share,
-            _factors(s, at, n),
-            s.mapped("cross", lambda v: v / 100.0, at, n),
-            self._cut(at, n),
+            course.factors,
+            course.cross,
+            course.cuts,
             _repeats(s) == 0,
             self._lines,
             self._memory,
@@ -107,6 +119,15 @@ class Echo(Processor):
         return mixed(
             x, wet, s.values("mix", at, n), s.values("dry_db", at, n), s.values("level_db", at, n)
         )
+
+    def _course(self, at: int, n: int) -> Course:
+        if self._standing is not None and self._standing.cross.size == n:
+            return self._standing
+        s = self._settings
+        cross = s.mapped("cross", lambda v: v / 100.0, at, n)
+        course = Course(_delays(s, at, n), _factors(s, at, n), cross, self._cut(at, n))
+        self._standing = course if self._stands else None
+        return course
 
     def _glide(self, delay: Floats) -> tuple[Floats, Floats]:
         """How delays move: like a tape, in place, or faded from older ones by a share."""

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.curves import Floats, least
 from bathyphon.core.effects.base import (
     Effect,
     Group,
@@ -19,8 +19,9 @@ from bathyphon.core.effects.base import (
     State,
     swept,
 )
-from bathyphon.core.effects.cascade import memory_for, through
+from bathyphon.core.effects.cascade import Stack, memory_for, stacked, through
 from bathyphon.core.effects.sections import (
+    ONE,
     Section,
     butterworth_qs,
     high_pass,
@@ -50,11 +51,17 @@ class Eq(Processor):
             cuts = settings.choice(f"bands.{index}.type") in CUTS
             count += int(SLOPES[settings.choice(f"bands.{index}.slope")]) // 12 if cuts else 1
         self._memory = memory_for(count)
+        standing = not settings.moves(*settings.curves)
+        self._standing = self._sections(0, ONE) if standing else None
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Filter one block."""
-        sections = [part for index in self._bands for part in self._band(index, at, depth)]
-        return through(sections, x, at, self._memory)
+        stands = self._standing is not None and least(depth) >= 1.0
+        standing = self._standing if stands else None
+        return through(standing or self._sections(at, depth), x, at, self._memory)
+
+    def _sections(self, at: int, depth: Floats) -> list[Stack]:
+        return stacked([part for i in self._bands for part in self._band(i, at, depth)])
 
     def _band(self, index: int, at: int, depth: Floats) -> list[Section]:
         s = self._settings
@@ -71,7 +78,7 @@ class Eq(Processor):
             return [SHAPES[TYPES[kind]](freq, gain, q, rate)]
         # On its way a cut comes from the far end of the range, where it takes nothing away.
         away = NEUTRAL_HZ[kind]
-        if depth.min(initial=1.0) < 1.0:
+        if least(depth) < 1.0:
             freq = away * np.exp(depth * np.log(freq / away))
         qs = butterworth_qs(2 * (int(SLOPES[s.choice(f"{name}.slope")]) // 12))
         cut = low_pass if kind == TYPES.index("high_cut") else high_pass

@@ -6,7 +6,7 @@ import numpy as np
 
 from bathyphon.core.curves import Floats, gain_of_db
 from bathyphon.core.effects.base import Effect, Group, Parameter, Processor, Settings, State
-from bathyphon.core.effects.cascade import memory_for, through
+from bathyphon.core.effects.cascade import memory_for, stacked, through
 from bathyphon.core.effects.delays import delayed
 from bathyphon.core.effects.pan import law_gains
 from bathyphon.core.effects.pitch import FORMANTS, KEY, LOOKBACK_S, MATERIAL, lowest_ratio, shift_by
@@ -113,7 +113,7 @@ class Voice:
         if s.moves(_name(index, "high_cut_hz")) or high[0] < HIGHEST_HZ:
             sections.append(low_pass(high, FLAT_Q, rate))
         if sections:
-            y = through(sections, y, at, self._memory)
+            y = through(stacked(sections), y, at, self._memory)
         gain = gain_of_db(s.values(_name(index, "gain_db"), at, n))
         return y * gain * law_gains(s.values(_name(index, "pan"), at, n), CONSTANT_POWER)
 

@@ -7,12 +7,12 @@ import math
 import numpy as np
 from numba import njit
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.curves import Floats, least
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State, swept
-from bathyphon.core.effects.cascade import memory_for, through
+from bathyphon.core.effects.cascade import Stack, memory_for, stacked, through
 from bathyphon.core.effects.filters import LOWEST_HZ
 from bathyphon.core.effects.mixing import levelled, widened
-from bathyphon.core.effects.sections import high_cut, low_cut
+from bathyphon.core.effects.sections import ONE, high_cut, low_cut
 
 
 @njit(cache=True, nogil=True)
@@ -37,9 +37,22 @@ class Muffle(Processor):
         # What is never heard of them is not computed.
         self._wavers = settings.curves["wobble"].largest > 0.0
         self._thins = settings.curves["low_cut_hz"].largest > LOWEST_HZ
+        standing = not self._wavers and not settings.moves(*settings.curves)
+        self._standing = self._sections(0, ONE) if standing else None
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Filter one block, every control ``depth`` of its way from neutral."""
+        s = self._settings
+        stands = self._standing is not None and least(depth) >= 1.0
+        standing = self._standing if stands else None
+        y = through(standing or self._sections(at, depth), x, at, self._memory)
+        if s.moves("width") or s.fixed("width") != 100.0:
+            widened(y, swept(EFFECT, s, "width", at, depth))
+        if s.moves("level_db") or s.fixed("level_db") != 0.0:
+            levelled(y, swept(EFFECT, s, "level_db", at, depth))
+        return y
+
+    def _sections(self, at: int, depth: Floats) -> list[Stack]:
         s = self._settings
         rate = float(s.sample_rate)
 
@@ -54,12 +67,7 @@ class Muffle(Processor):
         sections = high_cut(cutoff, value("resonance"), rate)
         if self._thins:
             sections.append(low_cut(value("low_cut_hz"), rate))
-        y = through(sections, x, at, self._memory)
-        if s.moves("width") or s.fixed("width") != 100.0:
-            widened(y, value("width"))
-        if s.moves("level_db") or s.fixed("level_db") != 0.0:
-            levelled(y, value("level_db"))
-        return y
+        return stacked(sections)
 
     def state(self) -> State:
         """Filter memories and the wobble's phase."""

@@ -17,7 +17,7 @@ from bathyphon.core.effects.base import (
     Settings,
     State,
 )
-from bathyphon.core.effects.cascade import memory_for, through
+from bathyphon.core.effects.cascade import memory_for, stacked, through
 from bathyphon.core.effects.delays import NOWHERE, slewed
 from bathyphon.core.effects.lanes import aligned, full, load, store
 from bathyphon.core.effects.mixing import mixed, standing_shares, widened
@@ -161,7 +161,8 @@ class Reverb(Processor):
         )
         if not self._open:
             cuts = high_cut(value("high_cut_hz"), BUTTERWORTH_2, rate)
-            out = through([*cuts, low_cut(value("low_cut_hz"), rate)], out, at, self._cuts)
+            cuts.append(low_cut(value("low_cut_hz"), rate))
+            out = through(stacked(cuts), out, at, self._cuts)
         if self._wide:
             widened(out, value("width"))
         return mixed(x, out, value("mix"), value("dry_db")) if self._mixes else out

@@ -13,7 +13,7 @@ from numba import njit
 
 from bathyphon.core.curves import Floats, gain_of_db
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
-from bathyphon.core.effects.cascade import memory_for, through
+from bathyphon.core.effects.cascade import memory_for, stacked, through
 from bathyphon.core.effects.sections import butterworth_qs, high_pass, low_pass
 
 MU = 255.0
@@ -73,16 +73,12 @@ class Telephone(Processor):
         middle = 0.5 * (x[0] + x[1])
         y = np.stack([middle, middle])
         for half in range(2):
-            y = through(
-                [
-                    high_pass(low, LOW_QS[half : half + 1], rate),
-                    low_pass(high, HIGH_QS[2 * half : 2 * half + 1], rate),
-                    low_pass(high, HIGH_QS[2 * half + 1 : 2 * half + 2], rate),
-                ],
-                y,
-                at,
-                self._memories[half],
-            )
+            sections = [
+                high_pass(low, LOW_QS[half : half + 1], rate),
+                low_pass(high, HIGH_QS[2 * half : 2 * half + 1], rate),
+                low_pass(high, HIGH_QS[2 * half + 1 : 2 * half + 2], rate),
+            ]
+            y = through(stacked(sections), y, at, self._memories[half])
             if half == 0:
                 _line(
                     y[0],

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.curves import Floats, least
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State, swept
-from bathyphon.core.effects.cascade import memory_for, through
-from bathyphon.core.effects.sections import BUTTERWORTH_2, high_shelf, low_shelf
+from bathyphon.core.effects.cascade import Stack, memory_for, stacked, through
+from bathyphon.core.effects.sections import BUTTERWORTH_2, ONE, high_shelf, low_shelf
 
 BASS_HZ, TREBLE_HZ = 250.0, 3200.0
 
@@ -18,9 +18,16 @@ class Tone(Processor):
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
         self._memory = memory_for(2)
+        standing = not settings.moves(*settings.curves)
+        self._standing = self._sections(0, ONE) if standing else None
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Lift or lower both ends of one block."""
+        stands = self._standing is not None and least(depth) >= 1.0
+        standing = self._standing if stands else None
+        return through(standing or self._sections(at, depth), x, at, self._memory)
+
+    def _sections(self, at: int, depth: Floats) -> list[Stack]:
         s = self._settings
         rate = float(s.sample_rate)
         bass, treble = (swept(EFFECT, s, id, at, depth) for id in ("bass_db", "treble_db"))
@@ -28,7 +35,7 @@ class Tone(Processor):
             low_shelf(np.full(1, BASS_HZ), bass, BUTTERWORTH_2, rate),
             high_shelf(np.full(1, TREBLE_HZ), treble, BUTTERWORTH_2, rate),
         ]
-        return through(sections, x, at, self._memory)
+        return stacked(sections)
 
     def state(self) -> State:
         """Filter memories."""

@@ -8,7 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
-from bathyphon.core.curves import Curve, Envelope, Floats, constant, glide_samples
+from bathyphon.core.curves import Curve, Envelope, Floats, constant, glide_samples, least
 from bathyphon.core.effects.base import (
     TAIL_LIMIT_SECONDS,
     Effect,
@@ -267,19 +267,22 @@ class Running:
             return y
         ahead = self._direct.shape[1]
         send = self._send(at + ahead, n)
-        wet = y if send.min(initial=1.0) >= 1.0 else y * send
+        wet = y if least(send) >= 1.0 else y * send
         y, self._direct = delayed(self._direct, y)
         for index in range(plan.first_send, len(plan.links)):
             wet = self._engage(index, wet, at + self._after[index], _whole, hear)
-        release = plan.release.values(at, n)
-        direct = 1.0 - release * self._send(at, n)
-        if release.min(initial=1.0) < 1.0:
-            wet = release * wet
-        return np.where(direct == 0.0, wet, direct * y + wet) if direct.any() else wet
+        release, send = plan.release.values(at, n), self._send(at, n)
+        if least(release) >= 1.0 and least(send) >= 1.0:
+            return wet
+        direct = 1.0 - release * send
+        wet = release * wet
+        return np.where(direct == 0.0, wet, direct * y + wet)
 
     def _send(self, at: int, n: int) -> Floats:
-        edge = self.plan.edge
-        return self.plan.depth(at, n) * edge.values(at, n)
+        depth, edge = self.plan.depth(at, n), self.plan.edge.values(at, n)
+        if least(edge) >= 1.0:
+            return depth
+        return edge if least(depth) >= 1.0 else depth * edge
 
     def _engage(
         self, index: int, x: Floats, at: int, depth_of: Callable[[int, int], Floats],
@@ -290,7 +293,7 @@ class Running:
         depth = depth_of(at, n)
         if self._probe:
             self._probe(link.id, n)
-        if "amount" in link.settings.curves:
+        if "amount" in link.settings.curves and link.settings.curves["amount"].smallest < 100.0:
             depth = depth * (link.settings.values("amount", at, n) / 100.0)
         if hear and link.hears:
             ahead = self.plan.lookaheads[index]

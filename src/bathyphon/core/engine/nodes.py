@@ -6,11 +6,28 @@ from abc import ABC, abstractmethod
 
 import numpy as np
 
-from bathyphon.core.curves import Curve, Envelope, Floats, gain_of_db
+from bathyphon.core.curves import Curve, Envelope, Floats, gain_of_db, still
 from bathyphon.core.engine.chain import Plan
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.pan import pan_gains
 from bathyphon.core.engine.sped import SpedSound
+
+
+def scaled_by(x: Floats, gain: Floats) -> None:
+    """Multiply in place by a gain, of one value or of one for each sample."""
+    if gain.size > 1 or gain[0] != 1.0:
+        x *= gain
+
+
+def rounded(x: Floats, gain: Floats) -> Floats:
+    """Samples times a gain as above, to the precision of float32."""
+    if gain.size == 1 and gain.flat[0] == 1.0:
+        single = x.astype(np.float32)
+    else:
+        single = np.empty(x.shape, np.float32)
+        # Worked out in float64, and rounded on its way out.
+        np.multiply(x, gain, out=single, dtype=np.float64, casting="same_kind")
+    return single.astype(np.float64)
 
 
 class Node(ABC):
@@ -73,19 +90,25 @@ class ClipNode(Node):
 
     def render(self, media: Media, start: int, stop: int) -> Floats:
         """The clip's sound in ``[start, stop)`` of the reel, shape (2, stop − start)."""
-        out = np.zeros((2, stop - start))
         a, b = max(start, self.begins), min(stop, self.ends)
         if a >= b:
-            return out
+            return np.zeros((2, stop - start))
         at = a - self._start
         n = b - a
-        if self._sped is not None:
-            sound = self._sped.read(media, self._origin + at, self._origin + at + n)
-        else:
-            first = self._source_start + at
-            sound = np.asarray(media.read(self._media, first, first + n), np.float64)
-        gain = gain_of_db(self._gain_db.values(at, b - a, self._rate))
-        out[:, a - start : b - start] = sound * (gain * self._fades.values(at, b - a))
+        first = self._source_start + at
+        read = (
+            media.read(self._media, first, first + n)
+            if self._sped is None
+            else self._sped.read(media, self._origin + at, self._origin + at + n)
+        )
+        # A copy of its own, in one piece.
+        sound = np.array(read, np.float64, order="C")
+        gain = gain_of_db(still(self._gain_db.values(at, n, self._rate)))
+        scaled_by(sound, gain * still(self._fades.values(at, n)))
+        if n == stop - start:
+            return sound
+        out = np.zeros((2, stop - start))
+        out[:, a - start : b - start] = sound
         return out
 
     def touching(self, start: int, stop: int) -> object:
@@ -166,10 +189,11 @@ class LevelNode(Node):
     def apply(self, x: Floats, start: int) -> Floats:
         """Level and pan of samples from ``start``, shape (2, n)."""
         n = x.shape[1]
-        y = x * gain_of_db(self._gain_db.values(start, n, self._rate))
-        if self._pan is not None and (self._pan.moves or self._pan.largest != 0.0):
-            y = y * pan_gains(self._pan.values(start, n, self._rate))
-        return y.astype(np.float32).astype(np.float64)
+        gain = gain_of_db(still(self._gain_db.values(start, n, self._rate)))
+        if self._pan is None or not (self._pan.moves or self._pan.largest != 0.0):
+            return rounded(x, gain)
+        y = x * gain
+        return rounded(y, pan_gains(still(self._pan.values(start, n, self._rate))))
 
     def touching(self, start: int, stop: int) -> object:
         """Gain and pan."""

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from bathyphon.core.engine.ahead import Ahead
 from bathyphon.core.engine.chain import Probe
 from bathyphon.core.engine.graph import Graph
 from bathyphon.core.engine.media import Media
@@ -60,27 +61,32 @@ def render(
     if end <= start:
         return
     runner = Runner(media, min(block, max(1, graph.length)), probe=probe, wanted=wanted)
+    chunks = -(-end // runner.grid)
     with ThreadPoolExecutor(max_workers=threads) as pool:
-        for chunk in range(-(-end // runner.grid)):
-            if not wanted():
-                raise Superseded
-            if threads > 1 and not graph.listening:
-                for group in (graph.clips, graph.stems):
-                    list(pool.map(lambda node, i=chunk: runner.output(node, i), group))
-            first = chunk * runner.grid
-            a, b = max(first, start), min(first + runner.grid, end)
-            if a < b or graph.stateful:
-                mix = runner.output(graph.out, chunk)
-            if a < b:
-                cut = slice(a - first, b - first)
-                yield Slice(
-                    a,
-                    to_float32(mix[:, cut]),
-                    tuple(to_float32(runner.output(n, chunk)[:, cut]) for n in graph.stems)
-                    if stems
-                    else (),
-                )
-            runner.forget_before(chunk, graph.lookback)
+        beside = threads > 1 and not graph.listening
+        ahead = Ahead(pool, threads, runner, graph, chunks) if beside else None
+        try:
+            for chunk in range(chunks):
+                if not wanted():
+                    raise Superseded
+                if ahead:
+                    ahead.wait(chunk)
+                first = chunk * runner.grid
+                a, b = max(first, start), min(first + runner.grid, end)
+                if a < b or graph.stateful:
+                    mix = runner.output(graph.out, chunk)
+                if a < b:
+                    cut = slice(a - first, b - first)
+                    parts = graph.stems if stems else ()
+                    yield Slice(
+                        a,
+                        to_float32(mix[:, cut]),
+                        tuple(to_float32(runner.output(n, chunk)[:, cut]) for n in parts),
+                    )
+                runner.forget_before(chunk, graph.lookback)
+        finally:
+            if ahead:
+                ahead.stop()
 
 
 def to_float32(x: NDArray[np.float64]) -> Sound:

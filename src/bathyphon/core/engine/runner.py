@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from hashlib import blake2b
+from threading import RLock
 
 import llvmlite.binding
 import numba
@@ -77,6 +78,7 @@ class Runner:
     _places: dict[str, _Place] = field(default_factory=dict)
     _recent: dict[tuple[str, int], Floats] = field(default_factory=dict)
     _keys: dict[tuple[str, int], bytes] = field(default_factory=dict)
+    _locks: dict[str, RLock] = field(default_factory=dict)
 
     def output(self, node: Node, chunk: int) -> Floats:
         """A node's chunk, float64 of shape (2, grid); not to be written to.
@@ -89,6 +91,13 @@ class Runner:
         recent = self._recent.get((node.name, chunk))
         if recent is not None:
             return recent
+        # Several threads may ask for the same; a treatment goes through its chunks in order.
+        with self._locks.setdefault(node.name, RLock()):
+            recent = self._recent.get((node.name, chunk))
+            return self._found(node, chunk) if recent is None else recent
+
+    def _found(self, node: Node, chunk: int) -> Floats:
+        """Remembered or computed."""
         key = self.key(node, chunk) if self.store else b""
         if self.store:
             kept = self.store.output(key)
@@ -155,9 +164,15 @@ class Runner:
             return self._treat(node, chunk)
         if isinstance(node, LevelNode):
             return node.apply(self.output(node.inputs[0], chunk), start)
-        total = np.zeros((2, self.grid))
-        for source in node.inputs:
-            total = total + self.output(source, chunk)
+        sounding = [s for s in node.inputs if not s.silent(start, stop)]
+        if not sounding:
+            return np.zeros((2, self.grid))
+        if len(sounding) == 1:
+            return self.output(sounding[0], chunk)
+        first, second, *others = [self.output(source, chunk) for source in sounding]
+        total = first + second
+        for other in others:
+            total += other
         return total
 
     def _treat(self, node: TreatedNode, chunk: int) -> Floats:
@@ -228,8 +243,9 @@ class Runner:
 
     def _advance(self, node: TreatedNode, place: _Place, chunk: int) -> Floats:
         start, stop = self._range(chunk)
-        y = self.output(node.source, chunk).copy()
         a, b = max(start, node.start), min(stop, node.stop)
+        source = self.output(node.source, chunk)
+        y = source.copy() if b - a < self.grid else np.empty_like(source)
         ahead = node.plan.lookahead
         hear = self._hearing(node)
         place.chunk = -1

@@ -5,6 +5,7 @@ import os
 import subprocess
 import sys
 from dataclasses import dataclass
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -12,6 +13,8 @@ import soundfile
 
 from bathyphon.cli import main
 from reels import document, effect, noise, treatment
+
+ROOT = Path(__file__).parents[2]
 
 RATE = 48000
 
@@ -54,6 +57,28 @@ def test_it_is_a_command_of_its_own(arguments, status, said):
     assert done.returncode == status
     assert said in done.stdout + done.stderr
     assert "Traceback" not in done.stderr
+
+
+@pytest.mark.parametrize("command", ["render", "treat", "stretch", "measure", "effects"])
+def test_the_one_command_knows_it(command):
+    """As the README says it: ``./bathyphon`` and the command."""
+    done = subprocess.run(
+        [ROOT / "bathyphon", command, "--help"], capture_output=True, text=True, check=False
+    )
+    assert done.returncode == 0, done.stderr
+    assert done.stdout.startswith(f"usage: bathyphon {command}")
+    listed = subprocess.run([ROOT / "bathyphon", "help"], capture_output=True, text=True)
+    assert f"bathyphon {command} " in listed.stdout
+
+
+def test_what_is_slow_to_import_waits_until_it_is_needed():
+    """Every start of a command, a server or a worker would wait for it."""
+    asked = "import bathyphon.cli, bathyphon.core.engine.render, bathyphon.core.edits.apply, sys; "
+    done = subprocess.run(
+        [sys.executable, "-c", asked + "print('scipy.signal' in sys.modules)"],
+        capture_output=True, text=True, check=True, env={**os.environ, "PYTHONPATH": "src"},
+    )  # fmt: skip
+    assert done.stdout == "False\n"
 
 
 @pytest.fixture

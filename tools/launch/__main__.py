@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sys
+from concurrent.futures import ThreadPoolExecutor
 
 import check
 import debian
@@ -15,10 +16,11 @@ from steps import PYTHON, Trouble, say
 USAGE = """bathyphon demo | start | test | worker | doctor
 bathyphon render REEL.json OUT.wav [--from TC] [--to TC] [--stems DIR] [--untreated] …
 bathyphon treat IN OUT --effect KIND [PARAM=VALUE …] [--tail auto|none|SECONDS]
+bathyphon stretch IN OUT --speed PERCENT | --to SECONDS [--pitch hold|follow] …
 bathyphon measure IN [--rt]
 bathyphon effects [--json]
 """
-FILES = ("render", "treat", "measure", "effects", "--version")
+FILES = ("render", "treat", "stretch", "measure", "effects", "--version")
 
 
 def main(arguments: list[str]) -> int:
@@ -38,9 +40,11 @@ def main(arguments: list[str]) -> int:
         return 2
     debian.ensure(browser=command == "test")
     environment.ensure_python()
-    if command != "worker":
-        environment.ensure_web()
-    environment.warm_up()
+    with ThreadPoolExecutor(1) as beside:
+        web = beside.submit(environment.ensure_web) if command != "worker" else None
+        environment.warm_up()
+        if web:
+            web.result()
     if command == "test":
         return check.test(options)
     if command == "worker":

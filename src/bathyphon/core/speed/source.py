@@ -13,10 +13,10 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 from scipy import fft
-from scipy.signal import firwin, upfirdn
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.speed.attacks import HOP, Read, attacks_between, rising_bins
+from bathyphon.core.speed.lowpass import lowpass, stepped
 from bathyphon.core.speed.vocoder import Ints, window
 
 BLOCK = 65536
@@ -57,7 +57,7 @@ def bass_step(sample_rate: int) -> int:
 def split_taps(sample_rate: int) -> Floats:
     """The filter that parts the bass from the rest, an odd number of taps."""
     half = TAPS * bass_step(sample_rate)
-    return np.asarray(firwin(2 * half + 1, SPLIT_HZ, window=("kaiser", 9.0), fs=sample_rate))
+    return lowpass(2 * half + 1, SPLIT_HZ, sample_rate)
 
 
 @cache
@@ -66,7 +66,7 @@ def rough_taps(sample_rate: int) -> Floats:
     rough = bass_step(sample_rate) // FINE
     half = ROUGH_TAPS * rough
     cut = sample_rate / rough / 2
-    return np.asarray(firwin(2 * half + 1, cut, window=("kaiser", 9.0), fs=sample_rate))
+    return lowpass(2 * half + 1, cut, sample_rate)
 
 
 @cache
@@ -74,7 +74,7 @@ def fine_taps(sample_rate: int) -> Floats:
     """The filter that parts the bass, after most samples have been dropped."""
     rough = bass_step(sample_rate) // FINE
     taps = 2 * TAPS * FINE + 1
-    return np.asarray(firwin(taps, SPLIT_HZ, window=("kaiser", 9.0), fs=sample_rate / rough))
+    return lowpass(taps, SPLIT_HZ, sample_rate / rough)
 
 
 def parted_bass(read: Read, start: int, stop: int, sample_rate: int) -> Floats:
@@ -87,9 +87,9 @@ def parted_bass(read: Read, start: int, stop: int, sample_rate: int) -> Floats:
     x = read(start * step - ends, (stop - 1) * step + ends + 1)
     if not x.any():
         return np.zeros((x.shape[0], stop - start))
-    coarse = upfirdn(rough_taps(sample_rate), x, down=rough, axis=1)
+    coarse = stepped(rough_taps(sample_rate), x, down=rough)
     coarse = coarse[:, 2 * ROUGH_TAPS :][:, : 2 * half + (stop - start - 1) * FINE + 1]
-    found = upfirdn(fine_taps(sample_rate), coarse, down=FINE, axis=1)
+    found = stepped(fine_taps(sample_rate), coarse, down=FINE)
     return np.ascontiguousarray(found[:, 2 * TAPS :][:, : stop - start])
 
 

@@ -18,11 +18,11 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 from scipy import fft
-from scipy.signal import firwin, upfirdn
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.speed.formants import moved_formants
 from bathyphon.core.speed.levels import frames_around, levelled
+from bathyphon.core.speed.lowpass import lowpass, stepped
 from bathyphon.core.speed.pace import Pace
 from bathyphon.core.speed.run import NEAR, Run
 from bathyphon.core.speed.source import BASS_FRAME, STEP, Source, parted_bass, split_taps
@@ -50,7 +50,7 @@ def frame_size(sample_rate: int) -> int:
 def _smoothing_taps(sample_rate: int, step: int) -> Floats:
     taps = 2 * SMOOTHING * step + 1
     cut = sample_rate / step / 2
-    return np.asarray(step * firwin(taps, cut, window=("kaiser", 9.0), fs=sample_rate))
+    return step * lowpass(taps, cut, sample_rate)
 
 
 @dataclass(frozen=True)
@@ -191,7 +191,7 @@ class Stretch:
         near = _joined([self._bass.chunk(i)[0] for i in (c - 1, c, c + 1)])
         each = self._size // step
         x = near[:, each - SMOOTHING : 2 * each + SMOOTHING]
-        y = upfirdn(_smoothing_taps(self._source.rate, step), x, up=step, axis=1)
+        y = stepped(_smoothing_taps(self._source.rate, step), x, up=step)
         return np.asarray(y[:, 2 * SMOOTHING * step :][:, : self._size])
 
     def _levels(self, start: int, stop: int) -> Floats:

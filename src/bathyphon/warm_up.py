@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
 from typing import Any
 
 import numpy as np
@@ -70,17 +72,23 @@ def _reel(*kinds: str, asked: Mapping[str, Any]) -> Reel:
     )
 
 
+def _rendered(reel: Reel) -> None:
+    media = _Noise()
+    for _ in render(build_graph(reel, media), media):
+        pass
+
+
+def _alone(kind: str) -> None:
+    _rendered(_reel(kind, asked={k: ASKED[k] for k in ("eq", "pitch", "harmony")}))
+
+
 def warm_up() -> None:
     """Run every effect over 100 ms: all in a chain, with what runs only when asked; each alone."""
     forget_other_kernels()
-    media = _Noise()
-    chains = [_reel(*EFFECTS, asked=ASKED)]
-    chains += [
-        _reel(kind, asked={k: ASKED[k] for k in ("eq", "pitch", "harmony")}) for kind in EFFECTS
-    ]
-    for reel in chains:
-        for _ in render(build_graph(reel, media), media):
-            pass
+    # Each for itself, on all processors; then all together, which hardly needs more.
+    with ProcessPoolExecutor(mp_context=get_context("spawn")) as pool:
+        list(pool.map(_alone, EFFECTS))
+    _rendered(_reel(*EFFECTS, asked=ASKED))
     dither(0, 8)
     # Held and followed; a shift needs both.
     moment = np.random.default_rng(1).standard_normal((2, 4800))

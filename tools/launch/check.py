@@ -6,6 +6,7 @@ import os
 import subprocess
 import time
 from collections.abc import Mapping
+from concurrent.futures import ThreadPoolExecutor
 
 from database import Database
 from environment import WEB, python_env
@@ -26,7 +27,8 @@ def test(options: list[str]) -> int:
             "DATABASE_URL": database.url("bathyphon"),
             "BATHYPHON_BROWSER_DATABASE_URL": database.url("bathyphon_browser_test"),
         }
-        failed = [name for name, command in _steps(long, chosen) if not _step(name, command, env)]
+        failed = [] if chosen else _beside_each_other(_quick_steps(), env)
+        failed += [name for name, command in _steps(long, chosen) if not _step(name, command, env)]
     finally:
         database.stop()
     if failed:
@@ -36,21 +38,33 @@ def test(options: list[str]) -> int:
     return 0
 
 
+def _quick_steps() -> list[tuple[str, list[str]]]:
+    binary = VENV / "bin"
+    return [
+        ("mypy", [str(binary / "mypy")]),
+        ("ruff", [str(binary / "ruff"), "check", "--no-cache", "."]),
+        ("ruff format", [str(binary / "ruff"), "format", "--check", "."]),
+        ("imports", [str(binary / "lint-imports"), "--no-logo"]),
+        ("eslint", ["npm", "run", "-s", "lint"]),
+        ("prettier", ["npm", "run", "-s", "format"]),
+        ("front end", ["npm", "run", "-s", "test"]),
+    ]
+
+
+def _beside_each_other(steps: list[tuple[str, list[str]]], env: Mapping[str, str]) -> list[str]:
+    """Run what keeps one processor busy two at a time; names of what failed."""
+    with ThreadPoolExecutor(2) as pool:
+        passed = list(pool.map(lambda step: _step(*step, env, apart=True), steps))
+    return [name for (name, _), good in zip(steps, passed, strict=True) if not good]
+
+
 def _steps(long: bool, chosen: list[str]) -> list[tuple[str, list[str]]]:
     python = str(PYTHON)
     marks = [] if long else ["-m", "not long"]
     pytest = [python, "-m", "pytest", *marks]
     if chosen:
         return [("chosen tests", [*pytest, *chosen])]
-    binary = VENV / "bin"
     return [
-        ("ruff", [str(binary / "ruff"), "check", "--no-cache", "."]),
-        ("ruff format", [str(binary / "ruff"), "format", "--check", "."]),
-        ("mypy", [str(binary / "mypy")]),
-        ("imports", [str(binary / "lint-imports"), "--no-logo"]),
-        ("eslint", ["npm", "run", "-s", "lint"]),
-        ("prettier", ["npm", "run", "-s", "format"]),
-        ("front end", ["npm", "run", "-s", "test"]),
         (
             "core, formats, checks and server",
             [*pytest, "-n", "2", "tests/core", "tests/formats", "tests/checks", "tests/server"],
@@ -73,13 +87,21 @@ def _steps(long: bool, chosen: list[str]) -> list[tuple[str, list[str]]]:
     ]
 
 
-def _step(name: str, command: list[str], env: Mapping[str, str]) -> bool:
-    say(f"— {name}")
+def _step(name: str, command: list[str], env: Mapping[str, str], apart: bool = False) -> bool:
+    """Run a step; what one that runs ``apart`` says is shown when it has ended."""
+    if not apart:
+        say(f"— {name}")
     began = time.monotonic()
-    cwd = WEB if command[0] == "npm" else ROOT
-    code = subprocess.run(command, cwd=cwd, env=dict(env), check=False).returncode
-    say(
-        f"  {name}: {'passed' if code == 0 else f'FAILED ({code})'} in "
-        f"{time.monotonic() - began:.0f} s"
+    done = subprocess.run(
+        command,
+        cwd=WEB if command[0] == "npm" else ROOT,
+        env=dict(env),
+        check=False,
+        stdout=subprocess.PIPE if apart else None,
+        stderr=subprocess.STDOUT if apart else None,
+        text=True,
     )
+    code, spent = done.returncode, time.monotonic() - began
+    report = f"  {name}: {'passed' if code == 0 else f'FAILED ({code})'} in {spent:.0f} s"
+    say(f"— {name}\n{done.stdout}{report}" if apart else report)
     return code == 0

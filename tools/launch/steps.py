@@ -39,7 +39,7 @@ def run(
         If it fails.
     """
     LOCAL.mkdir(exist_ok=True)
-    log = LOCAL / "last-step.log"
+    log = LOCAL / f"{why.replace(' ', '-')}.log"
     with log.open("wb") as out:
         done = subprocess.run(
             [str(c) for c in command],

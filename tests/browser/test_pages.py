@@ -92,3 +92,21 @@ def test_volume_and_headphone_delay_are_kept(bench):
 def test_a_reel_that_is_not_there_says_so(page, server, link):
     page.goto(server.url + link("/reels/00000000-0000-4000-8000-000000000000"))
     page.get_by_text("There is no such reel among yours.").wait_for()
+
+
+def test_what_stands_beside_the_whole_reel_is_seen(bench):
+    """By the mouse alone: a locator's click would bring what is hidden into sight first."""
+    page = bench.page
+    for name in ("Zoom out", "Zoom in", "Treat the mix"):
+        seen = page.get_by_role("button", name=name).evaluate(
+            """button => {
+              const { left, top, width, height } = button.getBoundingClientRect();
+              const there = document.elementFromPoint(left + width / 2, top + height / 2);
+              return height > 14 && button.contains(there);
+            }"""
+        )
+        assert seen, name
+    before = page.evaluate("window.__view")
+    box = page.get_by_role("button", name="Zoom in").bounding_box()
+    page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.wait_for_function("before => window.__view[1] < before", arg=before[1])

@@ -49,6 +49,7 @@ CONSTANTS[:] = [
     *TURN_HZ,
     *(np.arange(8) / (2.0 * math.pi)),
 ]
+Spots = tuple[int, int, int, int, int, int, int, int]
 TURN = 1.5
 """Radians to either side."""
 SCALE = 1.0 / math.sqrt(LINES)
@@ -137,6 +138,22 @@ def _fed(
     store(ring, at, fma(full(constants[LINES + line]), right, v))
 
 
+@njit(cache=True, nogil=True, inline="always")
+def _fed_eight(
+    ring: Floats, spots: Spots, i: int, v: Eight, constants: Floats, line: int,
+    left: Lanes, right: Lanes,
+) -> None:  # pragma: no cover - compiled  # fmt: skip
+    """The same for eight lines from one on, each from its spot on."""
+    _fed(ring, spots[0] + i, v[0], constants, line, left, right)
+    _fed(ring, spots[1] + i, v[1], constants, line + 1, left, right)
+    _fed(ring, spots[2] + i, v[2], constants, line + 2, left, right)
+    _fed(ring, spots[3] + i, v[3], constants, line + 3, left, right)
+    _fed(ring, spots[4] + i, v[4], constants, line + 4, left, right)
+    _fed(ring, spots[5] + i, v[5], constants, line + 5, left, right)
+    _fed(ring, spots[6] + i, v[6], constants, line + 6, left, right)
+    _fed(ring, spots[7] + i, v[7], constants, line + 7, left, right)
+
+
 @njit(cache=True, nogil=True)
 def mixed(
     tile: Floats,
@@ -173,10 +190,9 @@ def mixed(
     heard : ndarray, shape (2 · SIDE,)
         From ``place`` on overwritten with what is heard left and right.
     """
-    p0, p1, p2, p3 = places[0], places[1], places[2], places[3]
-    p4, p5, p6, p7 = places[4], places[5], places[6], places[7]
-    q0, q1, q2, q3 = places[8], places[9], places[10], places[11]
-    q4, q5, q6, q7 = places[12], places[13], places[14], places[15]
+    p, q = places[:8], places[8:]
+    first = p[0], p[1], p[2], p[3], p[4], p[5], p[6], p[7]
+    second = q[0], q[1], q[2], q[3], q[4], q[5], q[6], q[7]
     for i in range(0, m, 8):
         t = load(constants, 2 * LINES) + full(float(offset + i))
         k = i + 8 * GRID
@@ -190,23 +206,9 @@ def mixed(
         a7, b7 = _turned(load(tile, i + 7 * GRID), load(tile, k + 7 * GRID), turns, 7, t)
         gain = fma(t, full(step), full(level))
         left, right = gain * load(x, place + i), gain * load(x, SIDE + place + i)
-        a0, a1, a2, a3, a4, a5, a6, a7 = _spread(a0, a1, a2, a3, a4, a5, a6, a7)
-        store(heard, place + i, a5)
-        _fed(ring, p0 + i, a0, constants, 0, left, right)
-        _fed(ring, p1 + i, a1, constants, 1, left, right)
-        _fed(ring, p2 + i, a2, constants, 2, left, right)
-        _fed(ring, p3 + i, a3, constants, 3, left, right)
-        _fed(ring, p4 + i, a4, constants, 4, left, right)
-        _fed(ring, p5 + i, a5, constants, 5, left, right)
-        _fed(ring, p6 + i, a6, constants, 6, left, right)
-        _fed(ring, p7 + i, a7, constants, 7, left, right)
-        b0, b1, b2, b3, b4, b5, b6, b7 = _spread(b0, b1, b2, b3, b4, b5, b6, b7)
-        store(heard, SIDE + place + i, b3)
-        _fed(ring, q0 + i, b0, constants, 8, left, right)
-        _fed(ring, q1 + i, b1, constants, 9, left, right)
-        _fed(ring, q2 + i, b2, constants, 10, left, right)
-        _fed(ring, q3 + i, b3, constants, 11, left, right)
-        _fed(ring, q4 + i, b4, constants, 12, left, right)
-        _fed(ring, q5 + i, b5, constants, 13, left, right)
-        _fed(ring, q6 + i, b6, constants, 14, left, right)
-        _fed(ring, q7 + i, b7, constants, 15, left, right)
+        a = _spread(a0, a1, a2, a3, a4, a5, a6, a7)
+        store(heard, place + i, a[5])
+        _fed_eight(ring, first, i, a, constants, 0, left, right)
+        b = _spread(b0, b1, b2, b3, b4, b5, b6, b7)
+        store(heard, SIDE + place + i, b[3])
+        _fed_eight(ring, second, i, b, constants, 8, left, right)

@@ -7,6 +7,7 @@ depends on its absolute position alone, never on how the time line was cut into 
 from __future__ import annotations
 
 import math
+from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -215,12 +216,12 @@ class Curve:
         first = self.keyframes[0].value
         return any(k.value != first for k in self.keyframes)
 
-    @property
+    @cached_property
     def largest(self) -> float:
         """Largest value the curve reaches; every shape stays between its two keyframes."""
         return max(k.value for k in self.keyframes)
 
-    @property
+    @cached_property
     def smallest(self) -> float:
         """Smallest value the curve reaches."""
         return min(k.value for k in self.keyframes)
@@ -239,7 +240,8 @@ class Curve:
         """
         if not self.moves:
             return constant(self.keyframes[0].value, count)
-        at, value, shape, bend, soft = self._columns
+        first, last = self._around(start, start + count, sample_rate)
+        at, value, shape, bend, soft = (column[first:last] for column in self._columns)
         out = np.empty(count)
         if self.scale == "log":
             logarithm = np.log(value)
@@ -267,13 +269,18 @@ class Curve:
         """What decides the values in ``[start, stop)``: equal results mean equal samples."""
         if not self.moves:
             return (self.scale, self.keyframes[0].value)
-        frames = self.keyframes
+        first, last = self._around(start, stop, sample_rate)
+        return (self.scale, *self.keyframes[first:last])
+
+    def _around(self, start: int, stop: int, sample_rate: int) -> tuple[int, int]:
+        """Which keyframes decide the values in ``[start, stop)``: from one to before another."""
         # A held value steps at its successor and glides from there, hence the earlier start.
-        reach = start - glide_samples(sample_rate)
-        first = max((i for i, k in enumerate(frames) if k.at <= reach), default=0)
-        first = max(0, first - 1)
-        last = min((i for i, k in enumerate(frames) if k.at >= stop), default=len(frames) - 1)
-        return (self.scale, *frames[first : last + 1])
+        first = bisect_right(self._places, start - glide_samples(sample_rate)) - 2
+        return max(0, first), bisect_left(self._places, stop) + 1
+
+    @cached_property
+    def _places(self) -> list[int]:
+        return [k.at for k in self.keyframes]
 
 
 def glide_samples(sample_rate: int) -> int:

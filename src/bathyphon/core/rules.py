@@ -19,6 +19,7 @@ from bathyphon.core.reel import (
     Ramp,
     Reel,
     Speed,
+    Track,
     Treatment,
     chains,
 )
@@ -130,16 +131,15 @@ def used_media(reel: Reel) -> set[str]:
     return clips | {id for _, chain in chains(reel) for id in references(chain, "media")}
 
 
+def listened_to(track: Track) -> set[str]:
+    """Ids of the tracks that a track listens to."""
+    chains = (*(c.treatment for c in track.clips), *track.treatments, track.treatment)
+    return {id for chain in chains for id in references(chain, "track")}
+
+
 def _check_listening(reel: Reel) -> None:
     """Refuse tracks that listen to themselves, be it by way of others."""
-    heard = {
-        track.id: {
-            id
-            for chain in (*(c.treatment for c in track.clips), *track.treatments, track.treatment)
-            for id in references(chain, "track")
-        }
-        for track in reel.tracks
-    }
+    heard = {track.id: listened_to(track) for track in reel.tracks}
     for t, track in enumerate(reel.tracks):
         reached: set[str] = set()
         ahead = list(heard[track.id])

@@ -5,6 +5,7 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping
 from dataclasses import asdict, dataclass, field
+from functools import cached_property
 from typing import Any, Literal
 
 import numpy as np
@@ -132,16 +133,26 @@ class Settings:
             return found if found.size == count else np.full(count, found[0])
         return constant(float(of(np.full(1, curve.keyframes[0].value))[0]), count)
 
-    def touching(self, start: int, stop: int) -> tuple[object, ...]:
-        """What decides all values in ``[start, stop)``."""
+    @cached_property
+    def fixed_values(self) -> tuple[object, ...]:
+        """What decides all values and never changes on the way, with how far what moves reaches."""
         return (
-            *(
-                (id, id in self.given, curve.touching(start, stop, self.sample_rate))
-                for id, curve in sorted(self.curves.items())
+            self.sample_rate,
+            self.frame_rate,
+            tuple(
+                (id, id in self.given, reached(curve)) for id, curve in sorted(self.curves.items())
             ),
-            *sorted(self.refers.items()),
-            *((id, digest) for id, (digest, _) in sorted(self.sounds.items())),
+            tuple(sorted(self.refers.items())),
+            tuple((id, digest) for id, (digest, _) in sorted(self.sounds.items())),
         )
+
+    @cached_property
+    def _moving(self) -> tuple[Curve, ...]:
+        return tuple(curve for _, curve in sorted(self.curves.items()) if curve.moves)
+
+    def touching(self, start: int, stop: int) -> tuple[object, ...]:
+        """What decides the values that move in ``[start, stop)``."""
+        return tuple(curve.touching(start, stop, self.sample_rate) for curve in self._moving)
 
     def fixed(self, id: str) -> float:
         """Value of a parameter that does not move."""
@@ -158,6 +169,12 @@ class Settings:
     def entries(self, group: str) -> int:
         """How many entries a group has."""
         return len({id.split(".")[1] for id in self.curves if id.startswith(f"{group}.")})
+
+
+def reached(curve: Curve) -> tuple[object, ...]:
+    """What of a curve is the same everywhere: its first value, whether it moves, and how far."""
+    first = curve.keyframes[0].value
+    return (curve.scale, first, curve.moves, curve.smallest, curve.largest)
 
 
 class Processor(ABC):
@@ -217,6 +234,9 @@ class Effect:
         ``Settings → int``: samples that sound on after the input has ended.
     lookback_s : float
         Seconds of input from before its span that it is fed, so that its memories have settled.
+    lasts : callable
+        ``Settings → int``: samples for which it sounds on within its span after its input has
+        ended, beside what its memories take to settle.
     lookahead : callable
         ``Settings → int``: samples of input that it wants to see before it answers.
     group : Group, optional
@@ -236,6 +256,7 @@ class Effect:
     tail: Callable[[Settings], int] = field(default=lambda settings: 0)
     help: str = ""
     lookback_s: float = 0.0
+    lasts: Callable[[Settings], int] = field(default=lambda settings: 0)
     lookahead: Callable[[Settings], int] = field(default=lambda settings: 0)
     group: Group | None = None
     reference: Reference | None = None
@@ -317,5 +338,6 @@ __all__ = [
     "State",
     "engaged_blend",
     "engaged_sweep",
+    "reached",
     "swept",
 ]

@@ -17,8 +17,10 @@ from bathyphon.core.effects.base import (
     State,
     engaged_blend,
     engaged_sweep,
+    reached,
 )
 from bathyphon.core.effects.delays import delayed
+from bathyphon.core.engine.edges import around, short_glide
 from bathyphon.core.engine.media import Media
 from bathyphon.core.reel import Chain, EffectPart, Treatment
 from bathyphon.core.rules import effect_of, effect_settings, movable_curve
@@ -58,9 +60,10 @@ class Plan:
     strength : Curve
         0 to 100 %, at samples from the span's start.
     ramp : Envelope
-        Ramp in and out; for a clip, a track and the mix always 1.
-    edge : Envelope
-        Glide at the span's hard edges into a ``send``.
+        Ramp in and out; for a clip, a track and the mix always 1. Of a span, what has no length is
+        a step, and every step is a glide.
+    set_ramp : Envelope
+        The same as it is set: a ramp of no length is none.
     ring_out : str or int
         ``auto``, ``none`` or samples.
     sample_rate : int
@@ -70,7 +73,7 @@ class Plan:
     length: int
     strength: Curve
     ramp: Envelope
-    edge: Envelope
+    set_ramp: Envelope
     ring_out: str | int
     sample_rate: int
 
@@ -131,26 +134,91 @@ class Plan:
             return Envelope(end, foot=min(fade, self.tail), foot_shape="smooth")
         return Envelope(end, foot=self.tail // 4, foot_shape="equal_power")
 
+    @cached_property
+    def lasts(self) -> int:
+        """Samples for which it may sound within its span after its input has ended."""
+        rate = self.sample_rate
+        return sum(
+            link.effect.tail(link.settings)
+            if link.effect.engages == "send"
+            else link.effect.lasts(link.settings) + round(link.effect.lookback_s * rate)
+            for link in self.links
+        )
+
+    @cached_property
+    def opens_hard(self) -> bool:
+        """Whether something is sent from the first sample on, with no ramp of its own."""
+        return self.first_send < len(self.links) and self.set_ramp.head == 0
+
+    @cached_property
+    def around(self) -> int:
+        """Samples on both sides of its first one that tell whether the sound begins there."""
+        return around(self.sample_rate) if self.opens_hard else 0
+
+    def edge(self, glides: bool) -> Envelope:
+        """Glides at hard edges into a ``send``, as short as they can be.
+
+        Parameters
+        ----------
+        glides : bool
+            Whether there is one at the beginning; there is none where the sound begins itself.
+        """
+        glide = min(short_glide(self.sample_rate), self.length // 2)
+        ramp = self.set_ramp
+        return Envelope(
+            self.length,
+            glide if glides and not ramp.head else 0,
+            "smooth",
+            0 if ramp.foot else glide,
+            "smooth",
+        )
+
+    def sent(self, at: int, n: int, edge: Envelope) -> Floats:
+        """How much of the sound is sent, 0 to 1, at ``n`` samples from ``at`` on."""
+        depth, share = self._with_strength(self.set_ramp, at, n), edge.values(at, n)
+        if least(share) >= 1.0:
+            return depth
+        return share if least(depth) >= 1.0 else depth * share
+
     def depth(self, at: int, n: int) -> Floats:
         """How far the treatment is engaged, 0 to 1, at ``n`` samples from ``at`` on."""
-        ramp = self.ramp.values(at, n)
+        return self._with_strength(self.ramp, at, n)
+
+    def _with_strength(self, shape: Envelope, at: int, n: int) -> Floats:
+        ramp = shape.values(at, n)
         if not self.strength.moves and self.strength.keyframes[0].value == 100.0:
             return ramp
         return ramp * (self.strength.values(at, n, self.sample_rate) / 100.0)
 
+    @cached_property
+    def fixed(self) -> tuple[object, ...]:
+        """What decides every result and never changes on the way.
+
+        Values that move belong to it as far as what is built depends on all of them: how long a
+        delay line must be, how far ahead must be looked.
+        """
+        return (
+            self.sample_rate,
+            self.ring_out == "none",
+            self.first_send,
+            self.lookaheads,
+            tuple((link.id, link.effect.id, link.settings.fixed_values) for link in self.links),
+            reached(self.strength),
+        )
+
     def touching(self, start: int, stop: int) -> tuple[object, ...]:
-        """What decides the result in ``[start, stop)``, apart from the input and earlier state."""
+        """What decides the result in ``[start, stop)``, apart from the input, earlier state and
+        what is ``fixed``."""
         # Links before one that looks ahead are that far ahead themselves.
         stop += self.lookahead
         return (
-            self.first_send,
-            self.lookaheads,
-            tuple((link.effect.id, link.settings.touching(start, stop)) for link in self.links),
+            tuple(link.settings.touching(start, stop) for link in self.links),
             # From its end on, what is held is let go.
             max(0, stop - self.length),
             self.strength.touching(start, stop, self.sample_rate),
             self.ramp.touching(start, stop),
-            self.edge.touching(start, stop),
+            # The glide at a hard edge depends on its length as ramps do.
+            self.edge(True).touching(start, stop),
             self.release.touching(start, stop) if self.tail or self.ring_out == "none" else (),
             # Where a tail has been cut short or a span ends, the rest is the plain input.
             min(stop, self.length + self.tail) - start,
@@ -171,11 +239,13 @@ def plan_of(
     strength = movable_curve(chain.strength)
     if not links or chain.bypass or strength.largest <= 0.0 or length <= 0:
         return None
-    glide = min(glide_samples(sample_rate), length // 2)
-    edge = Envelope(length, glide, "smooth", glide, "smooth")
-    ramp = Envelope(length)
+    ramp = set_ramp = Envelope(length)
     if isinstance(chain, Treatment):
+        glide = min(glide_samples(sample_rate), length // 2)
         head, foot = chain.ramp_in, chain.ramp_out
+        set_ramp = Envelope(
+            length, head.length, head.shape, foot.length, foot.shape, head.bend, foot.bend
+        )
         # A ramp of no length is a step, and every step is a short glide.
         ramp = Envelope(
             length,
@@ -186,8 +256,7 @@ def plan_of(
             head.bend,
             foot.bend,
         )
-        edge = Envelope(length)
-    return Plan(links, length, strength, ramp, edge, chain.ring_out, sample_rate)
+    return Plan(links, length, strength, ramp, set_ramp, chain.ring_out, sample_rate)
 
 
 def link_of(
@@ -229,18 +298,25 @@ class Running:
         self._processors: list[Processor] = [link.effect.make(link.settings) for link in plan.links]
         self._waiting = [np.zeros((2, n)) for n in plan.lookaheads]
         self._direct = np.zeros((2, sum(plan.lookaheads[plan.first_send :])))
+        self.open(glides=True)
+
+    def open(self, glides: bool) -> None:
+        """Say whether the sound was there before the span begins, so that its edge must glide."""
+        self._glides = glides
+        self._edge = self.plan.edge(glides)
 
     def state(self) -> tuple[State, ...]:
         """A copy of all memories."""
         waiting = tuple(w.copy() for w in (*self._waiting, self._direct))
-        return (*(p.state() for p in self._processors), waiting)
+        return (*(p.state() for p in self._processors), waiting, (np.array(self._glides),))
 
     def restore(self, state: tuple[State, ...]) -> None:
         """Continue from a state."""
-        *parts, waiting = state
+        *parts, waiting, (glides,) = state
         for processor, part in zip(self._processors, parts, strict=True):
             processor.restore(part)
         *self._waiting, self._direct = (w.copy() for w in waiting)
+        self.open(bool(glides))
 
     def process(self, x: Floats, at: int, hear: Hear | None = None) -> Floats:
         """Yield samples ``at … at + n − 1`` of the treated span or its tail.
@@ -266,23 +342,17 @@ class Running:
         if plan.first_send == len(plan.links):
             return y
         ahead = self._direct.shape[1]
-        send = self._send(at + ahead, n)
+        send = plan.sent(at + ahead, n, self._edge)
         wet = y if least(send) >= 1.0 else y * send
         y, self._direct = delayed(self._direct, y)
         for index in range(plan.first_send, len(plan.links)):
             wet = self._engage(index, wet, at + self._after[index], _whole, hear)
-        release, send = plan.release.values(at, n), self._send(at, n)
+        release, send = plan.release.values(at, n), plan.sent(at, n, self._edge)
         if least(release) >= 1.0 and least(send) >= 1.0:
             return wet
         direct = 1.0 - release * send
         wet = release * wet
         return np.where(direct == 0.0, wet, direct * y + wet)
-
-    def _send(self, at: int, n: int) -> Floats:
-        depth, edge = self.plan.depth(at, n), self.plan.edge.values(at, n)
-        if least(edge) >= 1.0:
-            return depth
-        return edge if least(depth) >= 1.0 else depth * edge
 
     def _engage(
         self, index: int, x: Floats, at: int, depth_of: Callable[[int, int], Floats],

@@ -7,12 +7,19 @@ from dataclasses import dataclass, field, replace
 from bathyphon.core.curves import Envelope
 from bathyphon.core.engine.chain import plan_of
 from bathyphon.core.engine.media import Media
-from bathyphon.core.engine.nodes import ClipNode, LevelNode, Node, SumNode, TreatedNode
+from bathyphon.core.engine.nodes import (
+    ClipNode,
+    Layers,
+    LevelNode,
+    Node,
+    SumNode,
+    TreatedNode,
+)
 from bathyphon.core.engine.sped import sped_sound
 from bathyphon.core.recent import Recent
 from bathyphon.core.reel import Chain, Clip, Reel, Track
-from bathyphon.core.rules import movable_curve, references
-from bathyphon.core.speed.clips import speeding_of
+from bathyphon.core.rules import listened_to, movable_curve, references
+from bathyphon.core.speed.clips import ClipPlaces, speeding_of
 
 
 @dataclass(frozen=True)
@@ -131,7 +138,9 @@ class _Builder:
 
     def build(self) -> Graph:
         reel = self._reel
-        tracks = [self._track(track.id) for track in reel.tracks]
+        for index in self._in_order():
+            self._add_track(index)
+        tracks = [self._tracks[track.id] for track in reel.tracks]
         solo = any(track.solo for track in reel.tracks)
         heard = tuple(
             node
@@ -144,7 +153,7 @@ class _Builder:
         out = self._whole(out, reel.mix.treatment, "mix.treatment", span)
         out = LevelNode("mix.level", out, movable_curve(reel.mix.gain_db), None, self._rate)
         picture = max((c.start + c.length for c in reel.picture.clips), default=0)
-        ends = [node.ends for node in (out, *tracks)]
+        ends = [node.fades for node in (out, *tracks)]
         built = self._into
         return Graph(
             out,
@@ -159,22 +168,39 @@ class _Builder:
             self._tracks,
         )
 
-    def _track(self, id: str) -> Node:
-        """A track after gain and pan; those that it listens to are built before it.
+    def _in_order(self) -> list[int]:
+        """Places of the tracks, each after those that it listens to.
 
         No track listens to itself, be it by way of others: the rules of a reel see to that.
         """
-        if id in self._tracks:
-            return self._tracks[id]
-        index = next((i for i, t in enumerate(self._reel.tracks) if t.id == id), None)
-        if index is None:
-            return SumNode(f"tracks.{id}", ())
+        places = {track.id: i for i, track in enumerate(self._reel.tracks)}
+        heard = [
+            [places[id] for id in sorted(listened_to(track)) if id in places]
+            for track in self._reel.tracks
+        ]
+        order: list[int] = []
+        done: set[int] = set()
+        waiting = list(reversed(range(len(heard))))
+        while waiting:
+            at = waiting[-1]
+            missing = [i for i in heard[at] if i not in done]
+            if missing and at not in done:
+                waiting += missing
+                continue
+            waiting.pop()
+            if at not in done:
+                done.add(at)
+                order.append(at)
+        return order
+
+    def _add_track(self, index: int) -> None:
+        """A track after gain and pan."""
+        track = self._reel.tracks[index]
         whole, digests = self._into, self._digests
         self._into, self._digests = _Built(), {}
-        self._tracks[id] = self._known_track(index, self._reel.tracks[index])
+        self._tracks[track.id] = self._known_track(index, track)
         whole.take(self._into)
         self._into, self._digests = whole, digests
-        return self._tracks[id]
 
     def _known_track(self, index: int, track: Track) -> Node:
         """A track as it was built last, if nothing of it has changed since; else a new one."""
@@ -203,10 +229,14 @@ class _Builder:
                 node = self._clip(clip, f"{where}.clips.{c}")
                 clips.append(node)
                 self._into.clips.append(node)
-        out: Node = SumNode(where, tuple(clips))
+        layers = Layers(f"{where}.treatments", SumNode(where, tuple(clips)))
         for f, treatment in enumerate(track.treatments):
             name = f"{where}.treatments.{f}"
-            out = self._treat(out, treatment, name, treatment.start, treatment.length)
+            source = layers.next_source()
+            node = self._treat(source, treatment, name, treatment.start, treatment.length)
+            if isinstance(node, TreatedNode):
+                layers.add(node)
+        out: Node = layers if layers.treated else layers.base
         span = max((clip.end for clip in track.clips), default=0)
         out = self._whole(out, track.treatment, f"{where}.treatment", span)
         return LevelNode(
@@ -243,10 +273,17 @@ class _Builder:
             self._rate,
             sped,
             clip.speed.origin,
+            self._opening(clip),
         )
         node.digest = digest
         node.speed = speeding
         return self._treat(node, clip.treatment, f"{where}.treatment", clip.start, clip.length)
+
+    def _opening(self, clip: Clip) -> int | None:
+        """Place in the medium at which a clip begins, where a treatment may want to know it."""
+        if clip.speed.plain or not clip.treatment.effects:
+            return None
+        return ClipPlaces(clip, self._rate).begins()
 
     def _whole(self, source: Node, chain: Chain, where: str, length: int) -> Node:
         return self._treat(source, chain, where, 0, length)
@@ -263,7 +300,8 @@ class _Builder:
         if not self._treated:
             return source
         built.stateful = True
-        built.lookback = max(built.lookback, plan.lookback)
+        built.lookback = max(built.lookback, plan.lookback, plan.around)
         built.listening = built.listening or bool(plan.heard)
-        sides = {id: self._track(id) for id in sorted(plan.heard)}
+        none = SumNode("none", ())
+        sides = {id: self._tracks.get(id, none) for id in sorted(plan.heard)}
         return TreatedNode(where, source, plan, start, sides)

@@ -1,43 +1,27 @@
 """Computing a graph: chunk by chunk, from checkpoints, remembering what it has computed.
 
 The output of a node in chunk *i* is a pure function of its state before the chunk, of its inputs
-and of the parameters that touch the chunk. Its key is the hash of all of these, so results and
-states can be kept and found again whatever was edited elsewhere.
+and of the parameters that touch the chunk. Its key (:mod:`~bathyphon.core.engine.keys`) is the hash
+of all of these, so results and states can be kept and found again whatever was edited elsewhere.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from hashlib import blake2b
 from threading import RLock
 
-import llvmlite.binding
-import numba
 import numpy as np
-import scipy
 
 from bathyphon.core.curves import Floats
 from bathyphon.core.effects.base import State
 from bathyphon.core.engine.chain import Hear, Probe, Running
+from bathyphon.core.engine.edges import begins
+from bathyphon.core.engine.keys import Keys, Superseded
 from bathyphon.core.engine.media import Media
-from bathyphon.core.engine.nodes import ClipNode, LevelNode, Node, TreatedNode
+from bathyphon.core.engine.nodes import ClipNode, LevelNode, Node, TreatedNode, heard_from
+from bathyphon.core.engine.steps import Steps, run
 from bathyphon.core.engine.store import Store
-from bathyphon.version import __version__
-
-SALT = repr(
-    (
-        __version__,
-        np.__version__,
-        numba.__version__,
-        scipy.__version__,
-        llvmlite.binding.get_host_cpu_name(),
-    )
-).encode()
-
-
-class Superseded(Exception):
-    """The result is no longer wanted."""
 
 
 @dataclass
@@ -47,6 +31,11 @@ class _Place:
     running: Running
     chunk: int = -1
     key: bytes = b""
+    every: int = 1
+
+    def leave(self) -> None:
+        """It is nowhere until it has arrived: what is half done must not be gone on from."""
+        self.chunk = -1
 
 
 @dataclass
@@ -67,6 +56,8 @@ class Runner:
         Returns false when the result is no longer wanted.
     probe : callable, optional
         Told the id of an effect and the size of each block it receives.
+    keys : Keys, optional
+        Keys that have been worked out for nodes that other graphs share.
     """
 
     media: Media
@@ -75,10 +66,13 @@ class Runner:
     piece: int = 0
     wanted: Callable[[], bool] = lambda: True
     probe: Probe | None = None
-    _places: dict[str, _Place] = field(default_factory=dict)
-    _recent: dict[tuple[str, int], Floats] = field(default_factory=dict)
-    _keys: dict[tuple[str, int], bytes] = field(default_factory=dict)
-    _locks: dict[str, RLock] = field(default_factory=dict)
+    keys: Keys | None = None
+    _places: dict[Node, _Place] = field(default_factory=dict)
+    _recent: dict[tuple[Node, int], Floats] = field(default_factory=dict)
+    _locks: dict[Node, RLock] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        self._names = self.keys or Keys(self.grid)
 
     def output(self, node: Node, chunk: int) -> Floats:
         """A node's chunk, float64 of shape (2, grid); not to be written to.
@@ -88,145 +82,132 @@ class Runner:
         Superseded
             If ``wanted`` said no on the way.
         """
-        recent = self._recent.get((node.name, chunk))
-        if recent is not None:
-            return recent
-        # Several threads may ask for the same; a treatment goes through its chunks in order.
-        with self._locks.setdefault(node.name, RLock()):
-            recent = self._recent.get((node.name, chunk))
-            return self._found(node, chunk) if recent is None else recent
+        return run(self._output(node, chunk))
 
-    def _found(self, node: Node, chunk: int) -> Floats:
-        """Remembered or computed."""
-        key = self.key(node, chunk) if self.store else b""
-        if self.store:
-            kept = self.store.output(key)
-            if kept is not None:
-                return kept
-        out = self._compute(node, chunk)
-        if self.store:
-            self.store.keep_output(key, out)
-        else:
-            self._recent[node.name, chunk] = out
-        return out
+    def key(self, node: Node, chunk: int) -> bytes:
+        """Hash of all that determines a node's chunk."""
+        return self._names.output(node, chunk, self.wanted)
 
     def forget_before(self, chunk: int, lookback: int = 0) -> None:
         """Drop what a render in order no longer needs, but for ``lookback`` samples."""
         last = chunk - -(-lookback // self.grid)
-        for name, i in list(self._recent):
+        for node, i in list(self._recent):
             if i < last:
-                del self._recent[name, i]
-
-    def key(self, node: Node, chunk: int) -> bytes:
-        """Hash of all that determines a node's chunk."""
-        found = self._keys.get((node.name, chunk))
-        if found is None:
-            found = self._key(node, chunk)
-            self._keys[node.name, chunk] = found
-        return found
-
-    def _key(self, node: Node, chunk: int) -> bytes:
-        start, stop = self._range(chunk)
-        if node.silent(start, stop):
-            return b"silence"
-        parts = [SALT, repr((self.grid, node.touching(start, stop))).encode()]
-        if isinstance(node, TreatedNode):
-            if node.idle(start, stop):
-                return self.key(node.source, chunk)
-            first = max(0, node.start) // self.grid
-            if chunk > first:
-                # Ask for earlier keys in order, so that the recursion stays shallow.
-                known = chunk
-                while known > first and (node.name, known - 1) not in self._keys:
-                    known -= 1
-                for i in range(known, chunk):
-                    self.key(node, i)
-                parts.append(self.key(node, chunk - 1))
-            else:
-                parts += [self.key(s, i) for s in node.inputs for i in self._lookback(node)]
-        if isinstance(node, TreatedNode):
-            last = (stop - 1 + node.plan.lookahead) // self.grid
-            parts += [self.key(s, i) for s in node.inputs for i in range(chunk, last + 1)]
-        else:
-            parts += [self.key(source, chunk) for source in node.inputs]
-        return blake2b(b"|".join(parts), digest_size=20).digest()
+                del self._recent[node, i]
 
     def _range(self, chunk: int) -> tuple[int, int]:
         return chunk * self.grid, (chunk + 1) * self.grid
 
-    def _compute(self, node: Node, chunk: int) -> Floats:
+    def _output(self, node: Node, chunk: int) -> Steps[Floats]:
+        node = heard_from(node, *self._range(chunk))
+        recent = self._recent.get((node, chunk))
+        if recent is not None:
+            return recent
+        # Several threads may ask for the same; a treatment goes through its chunks in order.
+        with self._locks.setdefault(node, RLock()):
+            recent = self._recent.get((node, chunk))
+            return (yield self._found(node, chunk)) if recent is None else recent
+
+    def _found(self, node: Node, chunk: int) -> Steps[Floats]:
+        """Remembered or computed."""
+        if not self.store:
+            out = self._recent[node, chunk] = yield self._compute(node, chunk)
+            return out
+        if not self.wanted():
+            raise Superseded
+        key = self.key(node, chunk)
+        kept = self.store.output(key)
+        if kept is None:
+            kept = yield self._compute(node, chunk)
+            self.store.keep_output(key, kept)
+        return kept
+
+    def _compute(self, node: Node, chunk: int) -> Steps[Floats]:
         start, stop = self._range(chunk)
         if node.silent(start, stop):
             return np.zeros((2, self.grid))
         if isinstance(node, ClipNode):
             return node.render(self.media, start, stop)
         if isinstance(node, TreatedNode):
-            return self._treat(node, chunk)
+            return (yield self._treat(node, chunk))
         if isinstance(node, LevelNode):
-            return node.apply(self.output(node.inputs[0], chunk), start)
-        sounding = [s for s in node.inputs if not s.silent(start, stop)]
-        if not sounding:
-            return np.zeros((2, self.grid))
-        if len(sounding) == 1:
-            return self.output(sounding[0], chunk)
-        first, second, *others = [self.output(source, chunk) for source in sounding]
-        total = first + second
-        for other in others:
-            total += other
-        return total
+            return node.apply((yield self._output(node.inputs[0], chunk)), start)
+        total = None
+        for source in node.inputs:
+            if not source.silent(start, stop):
+                heard = yield self._output(source, chunk)
+                total = heard.copy() if total is None else np.add(total, heard, out=total)
+        return np.zeros((2, self.grid)) if total is None else total
 
-    def _treat(self, node: TreatedNode, chunk: int) -> Floats:
-        start, stop = self._range(chunk)
-        if node.idle(start, stop):
-            return self.output(node.source, chunk)
-        place = self._places.get(node.name)
-        if place is None or place.running.plan is not node.plan:
-            place = _Place(Running(node.plan, self.probe))
-            self._places[node.name] = place
-        for i in range(self._resume(node, place, chunk), chunk):
-            self._advance(node, place, i)
-        return self._advance(node, place, chunk)
+    def _treat(self, node: TreatedNode, chunk: int) -> Steps[Floats]:
+        place = self._places.get(node)
+        if place is None:
+            place = self._places[node] = _Place(Running(node.plan, self.probe))
+        first = yield self._resume(node, place, chunk)
+        for i in range(first, chunk):
+            passed = yield self._advance(node, place, i)
+            if not self.store:
+                # Whoever comes later in order may still ask for it.
+                self._recent[node, i] = passed
+        return (yield self._advance(node, place, chunk))
 
-    def _resume(self, node: TreatedNode, place: _Place, chunk: int) -> int:
+    def _resume(self, node: TreatedNode, place: _Place, chunk: int) -> Steps[int]:
         """Bring the treatment to the last known state at or before a chunk; say which."""
-        first = max(0, node.start) // self.grid
+        first = node.first // self.grid
         for i in range(chunk, first, -1):
-            before = self.key(node, i - 1) if self.store else b""
+            before = self._state_key(node, i - 1)
             if place.chunk == i and place.key == before:
                 return i
             state = self.store.state(before) if self.store else None
             if state is not None:
+                place.leave()
                 place.running.restore(state)
                 return i
+        place.leave()
         place.running.reset()
-        self._settle(node, place)
+        yield self._settle(node, place)
         return first
 
-    def _lookback(self, node: TreatedNode) -> range:
-        """Chunks that hold what a treatment is fed before its span."""
-        first = max(0, node.start - node.plan.lookback)
-        return range(first // self.grid, -(-max(0, node.start) // self.grid))
+    def _state_key(self, node: TreatedNode, chunk: int) -> bytes:
+        return self._names.state(node, chunk, self.wanted) if self.store else b""
 
-    def _settle(self, node: TreatedNode, place: _Place) -> None:
+    def _settle(self, node: TreatedNode, place: _Place) -> Steps[None]:
         """Feed a treatment what comes before its span; at depth 0 it changes nothing there."""
+        place.running.open(not (yield self._begins_itself(node)))
         ahead = node.plan.lookahead
-        first = max(0, node.start - node.plan.lookback)
-        for start in range(first, node.start + ahead, self.grid):
-            stop = min(start + self.grid, node.start + ahead)
-            x = self._stretch(node.source, start, stop)
-            at = start - ahead - node.start
-            place.running.process(x, at, self._hearing(node))
+        hear = yield self._hearing(node, node.first - node.plan.lookback, node.first + ahead)
+        for start in range(
+            max(0, node.first - node.plan.lookback), node.first + ahead, self.grid
+        ):
+            stop = min(start + self.grid, node.first + ahead)
+            x = yield self._stretch(node.source, start, stop)
+            place.running.process(x, start - ahead - node.start, hear)
 
-    def _hearing(self, node: TreatedNode) -> Hear | None:
+    def _begins_itself(self, node: TreatedNode) -> Steps[bool]:
+        """Whether the sound begins where the treatment does, so that nothing is cut into."""
+        reach = node.plan.around
+        if not reach:
+            return False
+        if isinstance(node.source, ClipNode):
+            return node.source.opens(self.media)
+        before = yield self._stretch(node.source, max(0, node.first - reach), node.first)
+        after = yield self._stretch(node.source, node.first, node.first + reach)
+        return begins(before, after)
+
+    def _hearing(self, node: TreatedNode, start: int, stop: int) -> Steps[Hear | None]:
+        """What other tracks play in a stretch, for a treatment that listens to them."""
         if not node.sides:
             return None
+        heard = {}
+        for track, side in node.sides.items():
+            heard[track] = yield self._stretch(side, start, stop)
 
-        def hear(track: str, start: int, stop: int) -> Floats:
-            return self._stretch(node.sides[track], node.start + start, node.start + stop)
+        def hear(track: str, a: int, b: int) -> Floats:
+            return heard[track][:, node.start + a - start : node.start + b - start]
 
         return hear
 
-    def _stretch(self, node: Node, start: int, stop: int) -> Floats:
+    def _stretch(self, node: Node, start: int, stop: int) -> Steps[Floats]:
         """A node's samples ``start … stop − 1``, whatever chunks they lie in."""
         parts = []
         at = start
@@ -235,33 +216,38 @@ class Runner:
             at = min(0, stop)
         while at < stop:
             chunk = at // self.grid
-            begins = chunk * self.grid
-            upto = min(stop, begins + self.grid)
-            parts.append(self.output(node, chunk)[:, at - begins : upto - begins])
+            begin = chunk * self.grid
+            upto = min(stop, begin + self.grid)
+            whole = yield self._output(node, chunk)
+            parts.append(whole[:, at - begin : upto - begin])
             at = upto
+        if not parts:
+            return np.zeros((2, 0))
         return parts[0] if len(parts) == 1 else np.concatenate(parts, axis=1)
 
-    def _advance(self, node: TreatedNode, place: _Place, chunk: int) -> Floats:
+    def _advance(self, node: TreatedNode, place: _Place, chunk: int) -> Steps[Floats]:
         start, stop = self._range(chunk)
-        a, b = max(start, node.start), min(stop, node.stop)
-        source = self.output(node.source, chunk)
-        y = source.copy() if b - a < self.grid else np.empty_like(source)
+        a, b = max(start, node.first), min(stop, node.stop)
         ahead = node.plan.lookahead
-        hear = self._hearing(node)
-        place.chunk = -1
+        if b - a < self.grid:
+            y = (yield self._output(node.source, chunk)).copy()
+        else:
+            y = np.empty((2, self.grid))
+        x = yield self._stretch(node.source, a + ahead, b + ahead)
+        hear = yield self._hearing(node, a, b + ahead)
+        key = self._state_key(node, chunk)
+        place.leave()
         at = a
         while at < b:
             if not self.wanted():
                 raise Superseded
             n = min(b - at, self.piece or self.grid)
-            x = self._stretch(node.source, at + ahead, at + ahead + n)
-            y[:, at - start : at - start + n] = place.running.process(x, at - node.start, hear)
+            part = x[:, at - a : at - a + n]
+            y[:, at - start : at - start + n] = place.running.process(part, at - node.start, hear)
             at += n
-        place.chunk = chunk + 1
-        if self.store:
-            place.key = self.key(node, chunk)
-            if stop < node.stop:
-                self.store.keep_state(place.key, place.running.state())
+        place.chunk, place.key = chunk + 1, key
+        if self.store and stop < node.stop and chunk % place.every == 0:
+            place.every = self.store.keep_state(key, place.running.state())
         return y
 
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from typing import Generic, TypeVar
+from collections.abc import Iterable
+from threading import Lock
+from typing import Any, Generic, TypeVar
 
 import numpy as np
 
@@ -12,43 +14,86 @@ from bathyphon.core.effects.base import State
 
 T = TypeVar("T")
 DEFAULT_BUDGET = 512 * 2**20
+STATES_SHARE = 0.5
+"""Of the budget, what states may take; outputs take the rest, and what states leave."""
+MOST_OF_ONE = 1 / 128
+"""Of the budget, what the states of one treatment may take for each chunk: larger ones are kept
+for one chunk in several only, and what lies between is computed again from there."""
 
 
 class Store:
-    """Outputs and states by key.
+    """Outputs and states by key. Several threads may use it.
 
     Parameters
     ----------
     budget : int
-        Bytes for outputs and as many for states.
+        Bytes for outputs and states together.
     """
 
     def __init__(self, budget: int = DEFAULT_BUDGET) -> None:
-        self._outputs: _Shelf[Floats] = _Shelf(budget)
-        self._states: _Shelf[tuple[State, ...]] = _Shelf(budget)
+        self._budget = budget
+        self._outputs: _Shelf[Floats] = _Shelf()
+        self._states: _Shelf[tuple[State, ...]] = _Shelf()
+        self._lock = Lock()
+
+    @property
+    def used(self) -> int:
+        """Bytes that are taken."""
+        return self._outputs.used + self._states.used
 
     def output(self, key: bytes) -> Floats | None:
         """A remembered chunk."""
-        return self._outputs.get(key)
+        with self._lock:
+            return self._outputs.get(key)
 
     def keep_output(self, key: bytes, value: Floats) -> None:
         """Remember a chunk; it must not be written to afterwards."""
         value.flags.writeable = False
-        self._outputs.put(key, value, value.nbytes)
+        with self._lock:
+            self._outputs.put(key, value, value.nbytes)
+            self._make_room()
 
     def state(self, key: bytes) -> tuple[State, ...] | None:
-        """The state after the chunk of that key."""
-        return self._states.get(key)
+        """The state that is kept under a key."""
+        with self._lock:
+            return self._states.get(key)
 
-    def keep_state(self, key: bytes, value: tuple[State, ...]) -> None:
-        """Remember the state after the chunk of that key."""
-        self._states.put(key, value, sum(np.asarray(a).nbytes for part in value for a in part))
+    def keep_state(self, key: bytes, value: tuple[State, ...]) -> int:
+        """Remember a state.
+
+        Returns
+        -------
+        int
+            For one chunk in how many such a large state should be kept.
+        """
+        size = sum(_bytes(part) for part in value)
+        with self._lock:
+            self._states.put(key, value, size)
+            self._make_room()
+        every = 1
+        while size / every > self._budget * MOST_OF_ONE:
+            every *= 2
+        return every
+
+    def forget(self, share: float = 1.0) -> None:
+        """Let go of what was used longest ago, as much as a share of all says."""
+        with self._lock:
+            for shelf in (self._outputs, self._states):
+                shelf.shrink(int(shelf.used * (1.0 - share)))
+
+    def _make_room(self) -> None:
+        if self.used > self._budget:
+            self._states.shrink(max(int(self._budget * STATES_SHARE), 0))
+            self._outputs.shrink(self._budget - self._states.used)
+
+
+def _bytes(state: Iterable[Any]) -> int:
+    return sum(np.asarray(part).nbytes for part in state)
 
 
 class _Shelf(Generic[T]):
-    def __init__(self, budget: int) -> None:
-        self._budget = budget
-        self._used = 0
+    def __init__(self) -> None:
+        self.used = 0
         self._items: OrderedDict[bytes, tuple[T, int]] = OrderedDict()
 
     def get(self, key: bytes) -> T | None:
@@ -60,8 +105,11 @@ class _Shelf(Generic[T]):
 
     def put(self, key: bytes, value: T, size: int) -> None:
         if key in self._items:
-            self._used -= self._items.pop(key)[1]
+            self.used -= self._items.pop(key)[1]
         self._items[key] = (value, size)
-        self._used += size
-        while self._used > self._budget and len(self._items) > 1:
-            self._used -= self._items.popitem(last=False)[1][1]
+        self.used += size
+
+    def shrink(self, most: int) -> None:
+        """Drop what was used longest ago until no more than so many bytes are used."""
+        while self.used > most and self._items:
+            self.used -= self._items.popitem(last=False)[1][1]

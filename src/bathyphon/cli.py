@@ -20,6 +20,12 @@ class _Parser(argparse.ArgumentParser):
         self.exit(2, f"{self.prog}: {message}\n")
 
 
+def _seed(text: str) -> int:
+    if not text.isdigit():
+        raise argparse.ArgumentTypeError(f"“{text}” is no seed; give a whole number from 0 on")
+    return int(text)
+
+
 def build_parser() -> argparse.ArgumentParser:
     """The arguments of every command."""
     parser = _Parser(prog="bathyphon", description="Sound that matches the cuts.")
@@ -36,6 +42,18 @@ def build_parser() -> argparse.ArgumentParser:
     render.add_argument("--bits", choices=("16", "24", "32f"), default="24")
     render.add_argument("--block", default=None, metavar="N", help="samples a block, or “whole”")
     render.add_argument("--threads", type=int, default=1, metavar="N")
+    render.add_argument(
+        "--through",
+        choices=("render", "live"),
+        default="render",
+        help="live: by the player's own path, whose bits are the same",
+    )
+    render.add_argument(
+        "--order",
+        type=_seed,
+        metavar="SEED",
+        help="ask the live path in an order drawn from a seed, with seeks and second thoughts",
+    )
     _json(render)
 
     treat = commands.add_parser("treat", help="put effects on a sound file")

@@ -4,13 +4,19 @@ from __future__ import annotations
 
 import time
 from argparse import Namespace
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from contextlib import ExitStack
 from pathlib import Path
+from tempfile import TemporaryFile
+
+import numpy as np
 
 from bathyphon.commands import Result
-from bathyphon.core.engine.graph import build_graph
+from bathyphon.core.engine.graph import Graph, build_graph
+from bathyphon.core.engine.live import Live
+from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.render import DEFAULT_BLOCK, Slice, render
+from bathyphon.core.engine.restless import in_sequence, out_of_order
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Reel
 from bathyphon.formats.reel_file import FolderMedia, load_reel
@@ -25,6 +31,8 @@ def run(options: Namespace) -> Result:
     block = _block(options.block)
     if not 1 <= options.threads <= 64:
         raise Refused("--threads must lie between 1 and 64")
+    if options.order is not None and options.through != "live":
+        raise Refused("--order needs --through live: a plain render has no other order")
     clock = reel.clock
     start = clock.sample_of_timecode(options.start, reel.start_timecode) if options.start else 0
     media = FolderMedia(reel, path.parent)
@@ -47,10 +55,11 @@ def run(options: Namespace) -> Result:
     writers = [SoundWriter(out, rate, options.bits, stop - start, start)]
     stem_paths = _stem_paths(reel, options.stems)
     writers += [SoundWriter(p, rate, options.bits, stop - start, start) for p in stem_paths]
-    _write(
-        writers,
-        render(graph, media, start, stop, block, options.threads, stems=bool(stem_paths)),
-    )
+    if options.through == "live":
+        parts = _live(graph, media, rate, (start, stop), options.order, bool(stem_paths))
+    else:
+        parts = render(graph, media, start, stop, block, options.threads, stems=bool(stem_paths))
+    _write(writers, parts)
     seconds = (stop - start) / rate
     spent = time.perf_counter() - began
     return {
@@ -61,14 +70,52 @@ def run(options: Namespace) -> Result:
         "bits": options.bits,
         "treated": not options.untreated,
         "stems": [str(p) for p in stem_paths],
+        "through": options.through,
+        "order": options.order,
         "times_real_time": seconds / spent,
         "lines": [
             f"{out}: {stop - start} samples at {rate} Hz ({seconds:.3f} s), {options.bits} bit, "
-            f"{'untreated' if options.untreated else 'treated'}, "
+            f"{'untreated' if options.untreated else 'treated'}, {_way(options)}"
             f"{seconds / spent:.0f} times real time",
             *(f"{p}: stem" for p in stem_paths),
         ],
     }
+
+
+def _way(options: Namespace) -> str:
+    """How the sound has come about, where it is not the usual way."""
+    if options.through != "live":
+        return ""
+    order = "in sequence" if options.order is None else f"in the order drawn from {options.order}"
+    return f"through the player's path, {order}, "
+
+
+def _live(
+    graph: Graph,
+    media: Media,
+    rate: int,
+    bounds: tuple[int, int],
+    order: int | None,
+    stems: bool,
+) -> Iterator[Slice]:
+    """The reel second by second as a player gets it, laid down and then read in order."""
+    start, stop = bounds
+    live = Live(rate)
+    found = (
+        in_sequence(live, graph, media, stems)
+        if order is None
+        else out_of_order(live, graph, media, order, stems)
+    )
+    shape = (1 + (len(graph.stems) if stems else 0), 2, graph.length)
+    with TemporaryFile() as file:
+        laid = np.memmap(file, np.float32, "w+", shape=shape)
+        for second in found:
+            first = second.index * rate
+            for row, sound in zip(laid, (second.mix, *second.stems), strict=True):
+                row[:, first : first + sound.shape[1]] = sound
+        for at in range(start, stop, rate):
+            part = np.array(laid[:, :, at : min(at + rate, stop)])
+            yield Slice(at, part[0], tuple(part[1:]))
 
 
 def _block(text: str | None) -> int:

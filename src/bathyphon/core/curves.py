@@ -241,7 +241,11 @@ class Curve:
         if not self.moves:
             return constant(self.keyframes[0].value, count)
         first, last = self._around(start, start + count, sample_rate)
-        at, value, shape, bend, soft = (column[first:last] for column in self._columns)
+        near = slice(first, last)
+        places, values, shapes, bends, softs = self._columns
+        at, value, shape, bend, soft = (
+            places[near], values[near], shapes[near], bends[near], softs[near],
+        )  # fmt: skip
         out = np.empty(count)
         if self.scale == "log":
             logarithm = np.log(value)

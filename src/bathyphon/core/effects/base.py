@@ -110,7 +110,8 @@ class Settings:
     ``given`` names those that the document sets itself; ``length`` counts the samples of its
     owner, at whose end what is held is let go; ``frame_rate`` are frames of the reel a second.
     ``refers`` holds the ids that references name, and ``sounds`` the media among them: their digest
-    and their samples, of shape (2, n) or (4, n).
+    and their samples, of shape (2, n) or (4, n). Noise begins from ``seed``, so that no two effects
+    of a reel make the same.
     """
 
     curves: Mapping[str, Curve]
@@ -120,6 +121,7 @@ class Settings:
     frame_rate: float = 25.0
     refers: Mapping[str, str] = field(default_factory=dict)
     sounds: Mapping[str, tuple[str, NDArray[np.float32]]] = field(default_factory=dict)
+    seed: int = 0
 
     def values(self, id: str, at: int, count: int) -> Floats:
         """Values of a parameter at samples ``at … at + count − 1`` of its owner."""
@@ -139,6 +141,7 @@ class Settings:
         return (
             self.sample_rate,
             self.frame_rate,
+            self.seed,
             tuple(
                 (id, id in self.given, reached(curve)) for id, curve in sorted(self.curves.items())
             ),

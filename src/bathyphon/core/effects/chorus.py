@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bathyphon.core.effects.base import Effect, Parameter
-from bathyphon.core.effects.flanger import Swinging
+from bathyphon.core.effects.flanger import Swinging, lasts
 
 VOICES = 3
 
@@ -38,6 +38,7 @@ EFFECT = Effect(
     ),
     telling=("rate_hz", "mix"),
     make=lambda settings: Swinging(settings, VOICES, swing_below=False),
+    lasts=lasts,
     lookback_s=0.3,
     help="Wavering copies, so that one sounds like many.",
 )  # fmt: skip

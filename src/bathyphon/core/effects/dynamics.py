@@ -3,7 +3,7 @@
 D. Giannoulis, M. Massberg and J. D. Reiss, "Digital dynamic range compressor design — a tutorial
 and analysis", J. Audio Eng. Soc. 60, 2012: the level is measured first, the gain is computed in
 decibels, and what changes is the gain, with its own attack and release. The level is the RMS of
-both sides together, on the scale of AES17: a full-scale sine is 0 dB.
+the louder side, on the scale of AES17: a full-scale sine is 0 dB.
 """
 
 from __future__ import annotations

@@ -11,7 +11,14 @@ import math
 import numpy as np
 
 from bathyphon.core.curves import Floats
-from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
+from bathyphon.core.effects.base import (
+    TAIL_FALL_DB,
+    Effect,
+    Parameter,
+    Processor,
+    Settings,
+    State,
+)
 from bathyphon.core.effects.delays import NOWHERE, moving_voices, slewed
 from bathyphon.core.effects.mixing import mixed
 from bathyphon.core.effects.oscillators import phases, wave
@@ -19,6 +26,15 @@ from bathyphon.core.effects.oscillators import phases, wave
 SHORTEST = 2.0
 LOOP_LIMIT = 0.97
 SLEW = 0.5
+
+
+def lasts(settings: Settings) -> int:
+    """Samples until copies of copies have fallen 90 dB."""
+    feedback = settings.curves["feedback"]
+    share = min(LOOP_LIMIT, max(abs(feedback.largest), abs(feedback.smallest)) / 100.0)
+    longest = 1.5 * settings.curves["delay_ms"].largest * settings.sample_rate / 1000.0
+    again = TAIL_FALL_DB / (-20.0 * math.log10(share)) if share > 0.0 else 0.0
+    return math.ceil(longest * (1.0 + again))
 
 
 class Swinging(Processor):
@@ -100,6 +116,7 @@ EFFECT = Effect(
     ),
     telling=("rate_hz", "swing"),
     make=lambda settings: Swinging(settings, 1, swing_below=True),
+    lasts=lasts,
     lookback_s=0.2,
     help="A comb that sweeps through the sound: jet engines, dreams, dizziness.",
 )  # fmt: skip

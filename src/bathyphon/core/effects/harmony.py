@@ -76,6 +76,19 @@ def lookahead(settings: Settings) -> int:
     return max(needed, default=0)
 
 
+def delay_of(settings: Settings, index: int) -> int:
+    """Samples by which a voice comes after the direct sound."""
+    frames = settings.fixed(_name(index, "delay_frames")) / settings.frame_rate
+    seconds = frames + settings.fixed(_name(index, "delay_ms")) / 1000.0
+    return round(seconds * settings.sample_rate)
+
+
+def lasts(settings: Settings) -> int:
+    """Samples until the latest voice has ended."""
+    voices = range(settings.entries("voices"))
+    return max((delay_of(settings, i) for i in voices), default=0)
+
+
 class Voice:
     """One voice: shifted, delayed, cut and placed."""
 
@@ -83,14 +96,15 @@ class Voice:
         self._settings = settings
         self._index = index
         self._arriving = arriving
-        frames = settings.fixed(_name(index, "delay_frames")) / settings.frame_rate
-        seconds = frames + settings.fixed(_name(index, "delay_ms")) / 1000.0
-        self.delay = round(seconds * settings.sample_rate)
+        self.delay = delay_of(settings, index)
         self._shifter: shifter.Shifter | None = None
         if _shifted(settings, index):
             curves = settings.curves
             speeding = shift_by(
-                settings, curves[_name(index, "semitones")], curves[_name(index, "cents")]
+                settings,
+                curves[_name(index, "semitones")],
+                curves[_name(index, "cents")],
+                late=self.delay,
             )
             self._shifter = shifter.Shifter(
                 arriving, speeding, settings.sample_rate, _stepping(settings, index)
@@ -116,6 +130,11 @@ class Voice:
             y = through(stacked(sections), y, at, self._memory)
         gain = gain_of_db(s.values(_name(index, "gain_db"), at, n))
         return y * gain * law_gains(s.values(_name(index, "pan"), at, n), CONSTANT_POWER)
+
+    def begin_at(self, at: int) -> None:
+        """Say that it is first heard at a sample of the output."""
+        if self._shifter:
+            self._shifter.begin_at(at - self.delay)
 
     def needs(self, at: int) -> int:
         """First sample of the input that it may still need."""
@@ -144,11 +163,14 @@ class Harmony(Processor):
         self._arriving = shifter.Arriving()
         count = settings.entries("voices")
         self._voices = [Voice(settings, i, self._arriving) for i in range(count)]
-        self._at = 0
+        self._at: int | None = None
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Add the voices to one block."""
         n = x.shape[1]
+        if self._at is None:
+            for voice in self._voices:
+                voice.begin_at(at)
         self._arriving.take(x, at + self._late)
         self._at = at + n
         direct, self._waiting = delayed(self._waiting, x)
@@ -161,14 +183,16 @@ class Harmony(Processor):
         return out
 
     def _forget(self) -> int:
-        first = min((v.needs(self._at) for v in self._voices), default=self._at)
+        at = self._at or 0
+        first = min((v.needs(at) for v in self._voices), default=at)
         self._arriving.forget_before(first)
         return first
 
     def state(self) -> State:
         """Input that is still needed, and where each voice goes on."""
-        states = [voice.state(self._at) for voice in self._voices]
-        sizes = np.array([self._at, *(len(state) for state in states)], np.int64)
+        at = self._at or 0
+        states = [voice.state(at) for voice in self._voices]
+        sizes = np.array([at, *(len(state) for state in states)], np.int64)
         held = self._arriving.state(self._forget())
         return (sizes, self._waiting.copy(), *held, *(part for s in states for part in s))
 
@@ -252,6 +276,7 @@ EFFECT = Effect(
     telling=("dry_db",),
     make=Harmony,
     lookback_s=LOOKBACK_S,
+    lasts=lasts,
     lookahead=lookahead,
     group=VOICE,
     help="Voices beside the direct sound: doubles, thirds, choirs, creatures.",

@@ -38,9 +38,17 @@ def shifted(settings: Settings) -> bool:
 
 
 def shift_by(
-    settings: Settings, semitones: Curve, cents: Curve, formant_shift: Curve = NO_SHIFT
+    settings: Settings,
+    semitones: Curve,
+    cents: Curve,
+    formant_shift: Curve = NO_SHIFT,
+    late: int = 0,
 ) -> Speeding:
-    """A shift of the pitch, with what an effect says of formants and material."""
+    """A shift of the pitch, with what an effect says of formants and material.
+
+    What is moved is heard ``late`` samples after it was sung; the curves are those of when it is
+    heard.
+    """
     return Speeding(
         Curve.constant(100.0),
         semitones,
@@ -48,6 +56,7 @@ def shift_by(
         formants="hold" if settings.choice("formants") == 1 else "follow",
         formant_shift=formant_shift,
         material="voice" if settings.choice("material") == 0 else "music",
+        origin=late,
     )
 
 
@@ -99,13 +108,15 @@ class Pitch(Processor):
         self._shifter = shifter.Shifter(
             self._arriving, speeding, settings.sample_rate, _tuning(settings)
         )
-        self._at = 0
+        self._at: int | None = None
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Shift one block."""
         if not self._late:
             return x
         n = x.shape[1]
+        if self._at is None:
+            self._shifter.begin_at(at)
         self._arriving.take(x, at + self._late)
         self._at = at + n
         direct, self._waiting = delayed(self._waiting, x)
@@ -121,8 +132,9 @@ class Pitch(Processor):
 
     def state(self) -> State:
         """Input that is still needed, and where it goes on."""
-        held = self._arriving.state(self._shifter.needs(self._at))
-        return (np.array([self._at]), self._waiting.copy(), *held, *self._shifter.state(self._at))
+        at = self._at or 0
+        held = self._arriving.state(self._shifter.needs(at))
+        return (np.array([at]), self._waiting.copy(), *held, *self._shifter.state(at))
 
     def restore(self, state: State) -> None:
         """Continue from a state."""

@@ -11,7 +11,7 @@ import math
 import numpy as np
 from numba import njit
 
-from bathyphon.core.curves import Floats, gain_of_db
+from bathyphon.core.curves import SILENCE_DB, Floats, gain_of_db
 from bathyphon.core.effects.base import Effect, Parameter, Processor, Settings, State
 from bathyphon.core.effects.cascade import memory_for, stacked, through
 from bathyphon.core.effects.sections import butterworth_qs, high_pass, low_pass
@@ -19,7 +19,8 @@ from bathyphon.core.effects.sections import butterworth_qs, high_pass, low_pass
 MU = 255.0
 BITS_OFF = 16.0
 TRIANGULAR_RMS = math.sqrt(1.0 / 6.0)
-SEED = 0x7E1E
+ENDLESS = 2**60
+"""Samples: a line that hisses does so to the end of its span."""
 # Eighth and fourth order, half of the sections before the line's faults and half after them: as
 # a whole they are Butterworth, so the band's edges lie at −3 dB.
 # The most resonant come first, so that they do not ring on noise and distortion.
@@ -27,9 +28,9 @@ HIGH_QS, LOW_QS = butterworth_qs(8)[[0, 3, 1, 2]], butterworth_qs(4)[::-1].copy(
 
 
 @njit(cache=True, nogil=True, inline="always")
-def _uniform(counter: int) -> float:  # pragma: no cover - compiled
-    """A number in [−1, 1) that depends on the counter alone (splitmix64)."""
-    z = np.uint64(counter) * np.uint64(0x9E3779B97F4A7C15) + np.uint64(SEED)
+def _uniform(counter: int, seed: int) -> float:  # pragma: no cover - compiled
+    """A number in [−1, 1) that depends on the counter and the seed alone (splitmix64)."""
+    z = np.uint64(counter) * np.uint64(0x9E3779B97F4A7C15) + np.uint64(seed)
     z = (z ^ (z >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
     z = (z ^ (z >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
     z = z ^ (z >> np.uint64(31))
@@ -38,12 +39,13 @@ def _uniform(counter: int) -> float:  # pragma: no cover - compiled
 
 @njit(cache=True, nogil=True)
 def _line(
-    x: Floats, at: int, drive: Floats, noise: Floats, bits: Floats
+    x: Floats, at: int, drive: Floats, noise: Floats, bits: Floats, seed: int
 ) -> None:  # pragma: no cover - compiled
     """Noise, overdrive and coarse companding of one voice, in place."""
     scale = math.log1p(MU)
     for i in range(x.size):
-        v = x[i] + noise[i] * 0.5 * (_uniform(2 * (at + i)) + _uniform(2 * (at + i) + 1))
+        hiss = _uniform(2 * (at + i), seed) + _uniform(2 * (at + i) + 1, seed)
+        v = x[i] + noise[i] * 0.5 * hiss
         if drive[i] > 1.0:
             # Unchanged for small signals: what is driven is the loud.
             v = math.tanh(v * drive[i]) / drive[i] ** 0.5
@@ -86,6 +88,7 @@ class Telephone(Processor):
                     gain_of_db(s.values("drive_db", at, n)),
                     gain_of_db(s.values("noise_db", at, n)) * in_band,
                     s.values("bits", at, n),
+                    s.seed,
                 )
                 y[1] = y[0]
         return y * gain_of_db(s.values("level_db", at, n))
@@ -132,5 +135,6 @@ EFFECT = Effect(
     telling=("low_hz", "high_hz"),
     make=Telephone,
     lookback_s=0.1,
+    lasts=lambda settings: ENDLESS if settings.curves["noise_db"].largest > SILENCE_DB else 0,
     help="A voice on a line, a radio, a small loudspeaker.",
 )  # fmt: skip

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
+from hashlib import blake2b
 
 import numpy as np
 
@@ -226,13 +227,18 @@ class Plan:
 
 
 def plan_of(
-    chain: Chain, length: int, sample_rate: int, media: Media, frame_rate: float = 25.0
+    chain: Chain,
+    length: int,
+    sample_rate: int,
+    media: Media,
+    frame_rate: float = 25.0,
+    owner: str = "",
 ) -> Plan | None:
     """The plan of a chain over ``length`` samples; ``None`` if it can change nothing."""
     if not chain.effects:
         return None
     links = tuple(
-        link_of(part, length, sample_rate, media, frame_rate)
+        link_of(part, length, sample_rate, media, frame_rate, owner)
         for part in chain.effects
         if not part.bypass
     )
@@ -260,11 +266,23 @@ def plan_of(
 
 
 def link_of(
-    part: EffectPart, length: int, sample_rate: int, media: Media, frame_rate: float = 25.0
+    part: EffectPart,
+    length: int,
+    sample_rate: int,
+    media: Media,
+    frame_rate: float = 25.0,
+    owner: str = "",
 ) -> Link:
     """An effect with its settings, for an owner of ``length`` samples."""
     effect = effect_of(part)
-    settings = replace(effect_settings(part, sample_rate), length=length, frame_rate=frame_rate)
+    # Ids of effects are unique within their chain only.
+    name = blake2b(f"{owner}/{part.id}".encode(), digest_size=6)
+    settings = replace(
+        effect_settings(part, sample_rate),
+        length=length,
+        frame_rate=frame_rate,
+        seed=int.from_bytes(name.digest(), "little"),
+    )
     if effect.reference and effect.reference.to == "media":
         longest = round(effect.reference.longest_s * sample_rate)
         sounds = {

@@ -41,4 +41,4 @@ def begins(before: Floats, after: Floats) -> bool:
     """
     loud_before = float(np.square(before).mean()) if before.size else 0.0
     loud_after = float(np.square(after).mean()) if after.size else 0.0
-    return loud_before <= loud_after * 10.0 ** (-BEGINS_DB / 10.0)
+    return bool(loud_before <= loud_after * 10.0 ** (-BEGINS_DB / 10.0))

@@ -150,7 +150,7 @@ class _Builder:
         out: Node = SumNode("mix", heard)
         # A track's or the mix's end is its last clip's end without tails.
         span = max((c.end for t in reel.tracks for c in t.clips), default=0)
-        out = self._whole(out, reel.mix.treatment, "mix.treatment", span)
+        out = self._whole(out, reel.mix.treatment, "mix.treatment", "mix", span)
         out = LevelNode("mix.level", out, movable_curve(reel.mix.gain_db), None, self._rate)
         picture = max((c.start + c.length for c in reel.picture.clips), default=0)
         ends = [node.fades for node in (out, *tracks)]
@@ -233,12 +233,13 @@ class _Builder:
         for f, treatment in enumerate(track.treatments):
             name = f"{where}.treatments.{f}"
             source = layers.next_source()
-            node = self._treat(source, treatment, name, treatment.start, treatment.length)
+            owner = f"treatment:{treatment.id}"
+            node = self._treat(source, treatment, name, owner, treatment.start, treatment.length)
             if isinstance(node, TreatedNode):
                 layers.add(node)
         out: Node = layers if layers.treated else layers.base
         span = max((clip.end for clip in track.clips), default=0)
-        out = self._whole(out, track.treatment, f"{where}.treatment", span)
+        out = self._whole(out, track.treatment, f"{where}.treatment", f"track:{track.id}", span)
         return LevelNode(
             f"{where}.level",
             out,
@@ -277,7 +278,10 @@ class _Builder:
         )
         node.digest = digest
         node.speed = speeding
-        return self._treat(node, clip.treatment, f"{where}.treatment", clip.start, clip.length)
+        owner = f"clip:{clip.id}"
+        return self._treat(
+            node, clip.treatment, f"{where}.treatment", owner, clip.start, clip.length
+        )
 
     def _opening(self, clip: Clip) -> int | None:
         """Place in the medium at which a clip begins, where a treatment may want to know it."""
@@ -285,13 +289,15 @@ class _Builder:
             return None
         return ClipPlaces(clip, self._rate).begins()
 
-    def _whole(self, source: Node, chain: Chain, where: str, length: int) -> Node:
-        return self._treat(source, chain, where, 0, length)
+    def _whole(self, source: Node, chain: Chain, where: str, owner: str, length: int) -> Node:
+        return self._treat(source, chain, where, owner, 0, length)
 
-    def _treat(self, source: Node, chain: Chain, where: str, start: int, length: int) -> Node:
+    def _treat(
+        self, source: Node, chain: Chain, where: str, owner: str, start: int, length: int
+    ) -> Node:
         for medium in references(chain, "media"):
             self._digest(medium)
-        plan = plan_of(chain, length, self._rate, self._media, float(self._reel.rate))
+        plan = plan_of(chain, length, self._rate, self._media, float(self._reel.rate), owner)
         if plan is None:
             return source
         built = self._into

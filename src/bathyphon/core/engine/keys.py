@@ -76,13 +76,23 @@ class Keys:
         """The same if it has been worked out before, which takes no time."""
         return self._states.get(node, {}).get(chunk)
 
+    def known_output(self, node: Node, chunk: int) -> bytes | None:
+        """Likewise of an output."""
+        start, stop = chunk * self.grid, (chunk + 1) * self.grid
+        node = heard_from(node, start, stop)
+        if node.silent(start, stop):
+            return SILENCE
+        known = self._states if isinstance(node, TreatedNode) else self._outputs
+        return known.get(node, {}).get(chunk)
+
     def _output(self, node: Node, chunk: int, wanted: Callable[[], bool]) -> Steps[bytes]:
         start, stop = chunk * self.grid, (chunk + 1) * self.grid
         node = heard_from(node, start, stop)
         if node.silent(start, stop):
             return SILENCE
         if isinstance(node, TreatedNode):
-            return (yield self._state(node, chunk, wanted))
+            key: bytes = yield self._state(node, chunk, wanted)
+            return key
         known = self._outputs.setdefault(node, {})
         if chunk not in known:
             parts = [SALT, repr((self.grid, node.touching(start, stop))).encode()]

@@ -24,14 +24,15 @@ def scaled_by(x: Floats, gain: Floats) -> None:
 
 
 def rounded(x: Floats, gain: Floats) -> Floats:
-    """Samples times a gain as above, to the precision of float32."""
+    """Samples times a gain as above, to the precision of float32; no zero is negative."""
     if gain.size == 1 and gain.flat[0] == 1.0:
         single = x.astype(np.float32)
     else:
         single = np.empty(x.shape, np.float32)
         # Worked out in float64, and rounded on its way out.
         np.multiply(x, gain, out=single, dtype=np.float64, casting="same_kind")
-    return single.astype(np.float64)
+    # Zero has one sign, whichever way it was reached.
+    return np.add(single, 0.0, dtype=np.float64)
 
 
 class Node(ABC):

@@ -13,7 +13,7 @@ from threading import RLock
 
 import numpy as np
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.curves import Envelope, Floats
 from bathyphon.core.effects.base import State
 from bathyphon.core.engine.chain import Hear, Probe, Running
 from bathyphon.core.engine.edges import begins
@@ -25,8 +25,11 @@ from bathyphon.core.engine.store import Store
 
 
 @dataclass
-class _Place:
-    """Where a running treatment stands: before which chunk, reached through which key."""
+class Place:
+    """Where a running treatment stands: before which chunk, reached through which key.
+
+    ``every`` says in how many chunks one state of it is kept.
+    """
 
     running: Running
     chunk: int = -1
@@ -67,7 +70,7 @@ class Runner:
     wanted: Callable[[], bool] = lambda: True
     probe: Probe | None = None
     keys: Keys | None = None
-    _places: dict[Node, _Place] = field(default_factory=dict)
+    _places: dict[Node, Place] = field(default_factory=dict)
     _recent: dict[tuple[Node, int], Floats] = field(default_factory=dict)
     _locks: dict[Node, RLock] = field(default_factory=dict)
 
@@ -83,6 +86,20 @@ class Runner:
             If ``wanted`` said no on the way.
         """
         return run(self._output(node, chunk))
+
+    def stretch(self, node: Node, start: int, stop: int) -> Floats:
+        """A node's samples ``start … stop − 1``, whatever chunks they lie in."""
+        return run(self._stretch(node, start, stop))
+
+    def known(self, node: Node, chunk: int) -> Floats | None:
+        """A node's chunk if it is remembered; nothing is worked out for that."""
+        key = self._names.known_output(node, chunk)
+        return self.store.output(key) if self.store and key else None
+
+    def known_state(self, node: TreatedNode, chunk: int) -> tuple[State, ...] | None:
+        """What a treatment remembers after a chunk, if that is known."""
+        key = self._names.known_state(node, chunk)
+        return self.store.state(key) if self.store and key else None
 
     def key(self, node: Node, chunk: int) -> bytes:
         """Hash of all that determines a node's chunk."""
@@ -106,12 +123,15 @@ class Runner:
         # Several threads may ask for the same; a treatment goes through its chunks in order.
         with self._locks.setdefault(node, RLock()):
             recent = self._recent.get((node, chunk))
-            return (yield self._found(node, chunk)) if recent is None else recent
+            if recent is None:
+                recent = yield self._found(node, chunk)
+            return recent
 
     def _found(self, node: Node, chunk: int) -> Steps[Floats]:
         """Remembered or computed."""
         if not self.store:
-            out = self._recent[node, chunk] = yield self._compute(node, chunk)
+            out: Floats = yield self._compute(node, chunk)
+            self._recent[node, chunk] = out
             return out
         if not self.wanted():
             raise Superseded
@@ -129,29 +149,31 @@ class Runner:
         if isinstance(node, ClipNode):
             return node.render(self.media, start, stop)
         if isinstance(node, TreatedNode):
-            return (yield self._treat(node, chunk))
+            treated: Floats = yield self._treat(node, chunk)
+            return treated
         if isinstance(node, LevelNode):
             return node.apply((yield self._output(node.inputs[0], chunk)), start)
-        total = None
+        total: Floats | None = None
         for source in node.inputs:
             if not source.silent(start, stop):
-                heard = yield self._output(source, chunk)
+                heard: Floats = yield self._output(source, chunk)
                 total = heard.copy() if total is None else np.add(total, heard, out=total)
         return np.zeros((2, self.grid)) if total is None else total
 
     def _treat(self, node: TreatedNode, chunk: int) -> Steps[Floats]:
         place = self._places.get(node)
         if place is None:
-            place = self._places[node] = _Place(Running(node.plan, self.probe))
+            place = self._places[node] = Place(Running(node.plan, self.probe))
         first = yield self._resume(node, place, chunk)
         for i in range(first, chunk):
             passed = yield self._advance(node, place, i)
             if not self.store:
                 # Whoever comes later in order may still ask for it.
                 self._recent[node, i] = passed
-        return (yield self._advance(node, place, chunk))
+        wanted: Floats = yield self._advance(node, place, chunk)
+        return wanted
 
-    def _resume(self, node: TreatedNode, place: _Place, chunk: int) -> Steps[int]:
+    def _resume(self, node: TreatedNode, place: Place, chunk: int) -> Steps[int]:
         """Bring the treatment to the last known state at or before a chunk; say which."""
         first = node.first // self.grid
         for i in range(chunk, first, -1):
@@ -163,25 +185,24 @@ class Runner:
                 place.leave()
                 place.running.restore(state)
                 return i
-        place.leave()
-        place.running.reset()
-        yield self._settle(node, place)
+        yield self._begin(node, place)
         return first
 
     def _state_key(self, node: TreatedNode, chunk: int) -> bytes:
         return self._names.state(node, chunk, self.wanted) if self.store else b""
 
-    def _settle(self, node: TreatedNode, place: _Place) -> Steps[None]:
-        """Feed a treatment what comes before its span; at depth 0 it changes nothing there."""
+    def _begin(self, node: TreatedNode, place: Place) -> Steps[None]:
+        """Bring a treatment to its beginning.
+
+        It is fed what comes before its span; at depth 0 that changes nothing there.
+        """
+        place.leave()
+        place.running.reset()
         place.running.open(not (yield self._begins_itself(node)))
-        ahead = node.plan.lookahead
-        hear = yield self._hearing(node, node.first - node.plan.lookback, node.first + ahead)
-        for start in range(
-            max(0, node.first - node.plan.lookback), node.first + ahead, self.grid
-        ):
-            stop = min(start + self.grid, node.first + ahead)
-            x = yield self._stretch(node.source, start, stop)
-            place.running.process(x, start - ahead - node.start, hear)
+        plan = node.plan
+        yield self._feed(
+            node, place, max(0, node.first - plan.lookback), node.first + plan.lookahead
+        )
 
     def _begins_itself(self, node: TreatedNode) -> Steps[bool]:
         """Whether the sound begins where the treatment does, so that nothing is cut into."""
@@ -190,15 +211,38 @@ class Runner:
             return False
         if isinstance(node.source, ClipNode):
             return node.source.opens(self.media)
-        before = yield self._stretch(node.source, max(0, node.first - reach), node.first)
-        after = yield self._stretch(node.source, node.first, node.first + reach)
+        before: Floats = yield self._stretch(node.source, max(0, node.first - reach), node.first)
+        after: Floats = yield self._stretch(node.source, node.first, node.first + reach)
         return begins(before, after)
+
+    def _feed(
+        self, node: TreatedNode, place: Place, start: int, stop: int, rising: int = 0
+    ) -> Steps[Floats]:
+        """Feed a treatment what its source yields in ``[start, stop)``; what it answers to that.
+
+        The first ``rising`` samples are faded in.
+        """
+        ahead = node.plan.lookahead
+        x = yield self._stretch(node.source, start, stop)
+        hear = yield self._hearing(node, start - ahead, stop)
+        if rising:
+            x = x * Envelope(stop - start, rising, "smooth").values(0, stop - start)
+        y = np.empty((2, max(0, stop - start)))
+        place.leave()
+        at = start
+        while at < stop:
+            if not self.wanted():
+                raise Superseded
+            part = slice(at - start, min(at + (self.piece or self.grid), stop) - start)
+            y[:, part] = place.running.process(x[:, part], at - ahead - node.start, hear)
+            at = start + part.stop
+        return y
 
     def _hearing(self, node: TreatedNode, start: int, stop: int) -> Steps[Hear | None]:
         """What other tracks play in a stretch, for a treatment that listens to them."""
         if not node.sides:
             return None
-        heard = {}
+        heard: dict[str, Floats] = {}
         for track, side in node.sides.items():
             heard[track] = yield self._stretch(side, start, stop)
 
@@ -208,8 +252,7 @@ class Runner:
         return hear
 
     def _stretch(self, node: Node, start: int, stop: int) -> Steps[Floats]:
-        """A node's samples ``start … stop − 1``, whatever chunks they lie in."""
-        parts = []
+        parts: list[Floats] = []
         at = start
         if start < 0:
             parts.append(np.zeros((2, min(0, stop) - start)))
@@ -218,37 +261,29 @@ class Runner:
             chunk = at // self.grid
             begin = chunk * self.grid
             upto = min(stop, begin + self.grid)
-            whole = yield self._output(node, chunk)
+            whole: Floats = yield self._output(node, chunk)
             parts.append(whole[:, at - begin : upto - begin])
             at = upto
         if not parts:
             return np.zeros((2, 0))
         return parts[0] if len(parts) == 1 else np.concatenate(parts, axis=1)
 
-    def _advance(self, node: TreatedNode, place: _Place, chunk: int) -> Steps[Floats]:
+    def _advance(self, node: TreatedNode, place: Place, chunk: int) -> Steps[Floats]:
         start, stop = self._range(chunk)
         a, b = max(start, node.first), min(stop, node.stop)
         ahead = node.plan.lookahead
-        if b - a < self.grid:
-            y = (yield self._output(node.source, chunk)).copy()
-        else:
-            y = np.empty((2, self.grid))
-        x = yield self._stretch(node.source, a + ahead, b + ahead)
-        hear = yield self._hearing(node, a, b + ahead)
         key = self._state_key(node, chunk)
-        place.leave()
-        at = a
-        while at < b:
-            if not self.wanted():
-                raise Superseded
-            n = min(b - at, self.piece or self.grid)
-            part = x[:, at - a : at - a + n]
-            y[:, at - start : at - start + n] = place.running.process(part, at - node.start, hear)
-            at += n
+        around: Floats | None = None
+        if b - a < self.grid:
+            around = yield self._output(node.source, chunk)
+        y: Floats = yield self._feed(node, place, a + ahead, b + ahead)
+        if around is not None:
+            treated, y = y, around.copy()
+            y[:, a - start : b - start] = treated
         place.chunk, place.key = chunk + 1, key
         if self.store and stop < node.stop and chunk % place.every == 0:
             place.every = self.store.keep_state(key, place.running.state())
         return y
 
 
-__all__ = ["Runner", "State", "Superseded"]
+__all__ = ["Place", "Runner", "Superseded"]

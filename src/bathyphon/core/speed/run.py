@@ -79,9 +79,10 @@ class Run:
             self._states = {i: s for i, s in self._states.items() if i >= at}
 
     def start_at(self, chunk: int, state: State) -> None:
-        """Forget all but a checkpoint."""
+        """Forget all but a checkpoint; without a state it begins there, out of silence."""
         self._chunks.clear()
         self._states = {chunk: state} if state else {}
+        self._first = self._first if state else chunk
         self._next = None
 
     def _resume(self, c: int) -> None:

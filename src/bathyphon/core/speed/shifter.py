@@ -124,6 +124,14 @@ class Shifter:
         self._ratio = ratio
         self._reading = Reading(self._stretch.read, ratio.at, ratio.speeds)
 
+    def begin_at(self, at: int) -> None:
+        """Say that the sound is first heard at a sample of the output, 0 if it is not said."""
+        early = max(0, at - BLOCK)
+        if self._tracked is not None:
+            self._tracked.begin_at(early)
+        place = float(self._ratio.at(np.array([float(early)]))[0])
+        self._stretch.begin_at(max(0, int(place) - reach_of(4.0)))
+
     def read(self, start: int, stop: int) -> Floats:
         """Output, shape (2, stop − start), for which all input has arrived."""
         return np.broadcast_to(self._reading.read(start, stop), (2, stop - start))

@@ -65,6 +65,9 @@ def rough_taps(sample_rate: int) -> Floats:
     """The filter before most samples are dropped: what would fold onto the bass is gone."""
     rough = bass_step(sample_rate) // FINE
     half = ROUGH_TAPS * rough
+    if rough == 1:
+        # At low rates none are dropped.
+        return np.eye(1, 2 * half + 1, half)[0]
     cut = sample_rate / rough / 2
     return lowpass(2 * half + 1, cut, sample_rate)
 

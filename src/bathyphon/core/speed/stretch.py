@@ -186,6 +186,15 @@ class Stretch:
         """Go on from a checkpoint; what lies before is not asked for."""
         self._whole.start_at(chunk, state)
 
+    def begin_at(self, at: int) -> None:
+        """Begin so that sample ``at`` is made as if it always had; nothing before is asked for.
+
+        Only with short frames, which do not go on from what was there long ago.
+        """
+        chunk = at // self._size + FIRST
+        if chunk > FIRST:
+            self._whole.start_at(chunk, ())
+
     def _steady_bass(self, c: int) -> Floats:
         step = self._source.step
         near = _joined([self._bass.chunk(i)[0] for i in (c - 1, c, c + 1)])

@@ -50,19 +50,30 @@ class Tracked:
         self._looks = np.zeros(0)
         self._areas = np.array([float(self._first * self._hop)])
 
+    def begin_at(self, at: int) -> None:
+        """Begin shortly before a sample of the output, where nothing has been moved yet."""
+        first = at // self._hop - 2
+        if first > self._first:
+            self._first = first
+            self._areas = np.array([float(first * self._hop)])
+
     def _know(self, look: int) -> None:
         """Look at the pitch up to a look's number; the first two are always known."""
         look = max(look, self._first + 1)
         begin = self._first + self._looks.size
         if look < begin:
             return
-        at = np.arange(begin, look + 1) * self._hop
-        around = reach(self._rate) + 1
-        x = self._read(int(at[0]) - around, int(at[-1]) + around).sum(axis=0)
-        notes = note_of(pitch_at(x, at - at[0] + around, self._rate))
-        found = np.clip(self._shift(notes, int(at[0])), -FARTHEST_ST, FARTHEST_ST)
-        self._looks = np.concatenate([self._looks, found])
+        # One by one: Fourier transforms of several at once are rounded otherwise than those of one.
+        found = [self._looked(number * self._hop) for number in range(begin, look + 1)]
+        self._looks = np.concatenate([self._looks, *found])
         self._add_areas(begin)
+
+    def _looked(self, at: int) -> Floats:
+        """Semitones to move by at a sample, shape (1,)."""
+        around = reach(self._rate) + 1
+        x = self._read(at - around, at + around).sum(axis=0)
+        note = note_of(pitch_at(x, np.array([around]), self._rate))
+        return np.asarray(np.clip(self._shift(note, at), -FARTHEST_ST, FARTHEST_ST))
 
     def _add_areas(self, begin: int) -> None:
         """Places of cells between the looks that are known."""

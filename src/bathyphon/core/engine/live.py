@@ -1,0 +1,140 @@
+"""The sound of a reel as a player asks for it: any place, in any order, after any edit.
+
+Second by second it is exact, the very bits of a render. What is wanted at once comes as a shorter
+piece, which may be worked out from a pre-roll and is then replaced by the exact second.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bathyphon.core.engine.graph import Graph
+from bathyphon.core.engine.keys import Keys
+from bathyphon.core.engine.media import Media
+from bathyphon.core.engine.nodes import Node
+from bathyphon.core.engine.render import Sound, to_float32
+from bathyphon.core.engine.runner import Runner
+from bathyphon.core.engine.sketch import Sketch
+from bathyphon.core.engine.store import DEFAULT_BUDGET, Store
+
+PIECES_A_SECOND = 10
+"""How often it is asked whether a second is still wanted, while it is being worked out."""
+AT_ONCE_A_SECOND = 5
+"""Pieces of a second that can be had at once."""
+
+Wanted = Callable[[], bool]
+
+
+@dataclass
+class Live:
+    """What is remembered of a reel's sound across its edits.
+
+    Parameters
+    ----------
+    sample_rate : int
+    budget : int
+        Bytes of memory.
+    """
+
+    sample_rate: int
+    budget: int = DEFAULT_BUDGET
+    store: Store = field(init=False)
+    keys: Keys = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.store = Store(self.budget)
+        self.keys = Keys(self.sample_rate)
+
+    def playing(self, graph: Graph, media: Media) -> Playing:
+        """A graph to be played; it shares what is remembered with all others."""
+        return Playing(self, graph, media)
+
+
+class Playing:
+    """One state of a reel, as it is played.
+
+    :meth:`block` may be called by one thread at a time, and so may :meth:`piece`; both may go on
+    side by side.
+
+    Parameters
+    ----------
+    live : Live
+    graph : Graph
+    media : Media
+    """
+
+    def __init__(self, live: Live, graph: Graph, media: Media) -> None:
+        self.graph = graph
+        self.rate = live.sample_rate
+        self._exact = Runner(
+            media,
+            self.rate,
+            live.store,
+            piece=max(1, self.rate // PIECES_A_SECOND),
+            keys=live.keys,
+        )
+        self._sketch = Sketch(
+            media,
+            max(1, self.rate // AT_ONCE_A_SECOND),
+            piece=self._exact.piece,
+            exact=self._exact,
+            sample_rate=self.rate,
+        )
+
+    def samples(self, index: int) -> int:
+        """How many samples a block has: fewer than a second's at the end, none beyond it."""
+        return max(0, min(self.rate, self.graph.length - index * self.rate))
+
+    def key(self, index: int, wanted: Wanted = lambda: True) -> str:
+        """Name of what sounds in a block: equal names mean equal bits."""
+        self._exact.wanted = wanted
+        name = self._exact.key(self.graph.out, index)
+        return f"{name.hex()}-{self.samples(index)}"
+
+    def block(
+        self, index: int, wanted: Wanted = lambda: True, node: Node | None = None
+    ) -> Sound:
+        """The exact sound of a second, or of what is left of one at the end.
+
+        Parameters
+        ----------
+        index : int
+            Block *i* holds samples ``i · rate … (i + 1) · rate − 1``.
+        wanted : callable
+            Says whether it is still wanted.
+        node : Node, optional
+            A place in the signal flow; what is heard if it is not given.
+
+        Raises
+        ------
+        Superseded
+            If it is not.
+        """
+        self._exact.wanted = wanted
+        return to_float32(self.output(index, node)[:, : self.samples(index)])
+
+    def output(self, index: int, node: Node | None = None) -> NDArray[np.float64]:
+        """The same in double precision, and always a whole second."""
+        return self._exact.output(node or self.graph.out, index)
+
+    def piece(self, start: int, stop: int, wanted: Wanted = lambda: True) -> tuple[Sound, bool]:
+        """Sound at once, and whether it is exact.
+
+        Parameters
+        ----------
+        start, stop : int
+            Range in samples; what lies beyond the reel's end is left out.
+
+        Returns
+        -------
+        sound : ndarray of float32, shape (2, n)
+        exact : bool
+        """
+        self._sketch.wanted = wanted
+        stop = max(start, min(stop, self.graph.length))
+        sound, exact = self._sketch.made(self.graph.out, start, stop)
+        return to_float32(sound), exact

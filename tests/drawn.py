@@ -33,7 +33,7 @@ EASES = ("hold", "linear", "smooth", "equal_power", "log", "bend")
 
 
 def media(rng: Rng, rate: int) -> Memory:
-    """Four sounds: noise that stops and starts, a glide, hits out of silence, an impulse response."""
+    """Noise that stops and starts, a glide, hits out of silence, an impulse response."""
     n = int(rate * SECONDS)
     t = np.arange(n) / rate
     gaps = np.repeat(rng.random(25) < 0.6, -(-n // 25))[:n]
@@ -173,7 +173,9 @@ def _value(rng: Rng, rate: int, p: Parameter) -> Any:
         return int(rng.integers(round(p.low), round(p.high) + 1))
     if p.movable and rng.random() < 0.4:
         return _keyframes(rng, rate, p.low, p.high)
-    return float(rng.choice([p.low, p.high, rng.uniform(p.low, p.high), rng.uniform(p.low, p.high)]))
+    return float(
+        rng.choice([p.low, p.high, rng.uniform(p.low, p.high), rng.uniform(p.low, p.high)])
+    )
 
 
 def _level(rng: Rng, rate: int) -> Any:

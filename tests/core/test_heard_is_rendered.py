@@ -37,7 +37,9 @@ def heard(live, reel, media, seed):
 def tell(reel_seed, what, a, b):
     differs = np.flatnonzero((a != b).any(axis=0)) if a.shape == b.shape else np.zeros(1, int)
     where = f" from sample {differs[0]} on" if differs.size else ""
-    return f"seed {reel_seed}: {what}: {a.shape} {b.shape} {drawn.difference_db(a, b):.1f} dB{where}"
+    return (
+        f"seed {reel_seed}: {what}: {a.shape} {b.shape} {drawn.difference_db(a, b):.1f} dB{where}"
+    )
 
 
 def check(seed, edits):
@@ -53,7 +55,9 @@ def check(seed, edits):
         blocks = BLOCKS if turn == 0 else [int(rng.choice(BLOCKS))]
         for block in blocks:
             other = rendered(reel, media, block)
-            assert same_bits(whole, other), tell(seed, f"edit {turn}, blocks of {block}", whole, other)
+            assert same_bits(whole, other), tell(
+                seed, f"edit {turn}, blocks of {block}", whole, other
+            )
         live_sound = heard(live, reel, media, int(rng.integers(2**31)))
         assert same_bits(whole, live_sound), tell(seed, f"edit {turn}, live", whole, live_sound)
         for _ in range(20):

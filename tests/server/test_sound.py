@@ -9,13 +9,15 @@ from django.db import connection
 
 from bathyphon.core.engine.runner import Superseded
 from bathyphon.server.reels.head import head_of
-from bathyphon.server.sound.engine import Players, engine_of
+from bathyphon.server.sound.engine import Asked, engine_of
 from bathyphon.server.sound.media import PreparedMedia
+from bathyphon.server.sound.players import Players
 from reels import rendered
 
 
-def block(api, reel, index, side="treated", **headers):
-    return api.get(f"/api/reels/{reel.pk}/sound/{side}/{index}?player=p&generation=1", **headers)
+def block(api, reel, index, side="treated", generation=1, **headers):
+    query = f"player=p&generation={generation}"
+    return api.get(f"/api/reels/{reel.pk}/sound/{side}/{index}?{query}", **headers)
 
 
 def pcm(answer):
@@ -60,9 +62,10 @@ def test_a_control_that_is_being_turned_is_heard_but_not_kept(api, reel):
     )
     assert turned["X-Block"] == "provisional"
     assert not np.array_equal(pcm(turned), before)
-    assert np.array_equal(pcm(block(api, reel, 1)), before)
+    assert np.array_equal(pcm(block(api, reel, 1, generation=3)), before)
     assert api.get(f"/api/reels/{reel.pk}").json()["revision"] == 0
-    bad = api.post(path, [{"kind": "set_track", "id": "t1", "gain_db": 99}])
+    later = path.replace("generation=2", "generation=4")
+    bad = api.post(later, [{"kind": "set_track", "id": "t1", "gain_db": 99}])
     assert bad.status_code == 422
 
 
@@ -98,16 +101,17 @@ def test_a_player_has_two_requests_under_way_at_most():
 
 def test_a_superseded_request_stops_on_its_way(api, reel):
     head = head_of(reel.pk, 0)
-    engine = engine_of(reel.pk)
+    engine = engine_of(reel.pk, RATE)
+    media = PreparedMedia(api.user, head.reel)
     calls = []
 
     def wanted():
         calls.append(1)
-        return len(calls) < 3
+        return len(calls) < 8
 
     with pytest.raises(Superseded):
-        engine.block(api.user, head, "treated", 1, "", wanted)
-    found = engine.block(api.user, head, "treated", 1, "", lambda: True)
+        engine.block(Asked(head, media, "treated", wanted=wanted), 1)
+    found = engine.block(Asked(head, media, "treated"), 1)
     expected = whole(api, reel)[:, RATE : 2 * RATE]
     assert found.pcm == expected.tobytes()
 
@@ -115,17 +119,17 @@ def test_a_superseded_request_stops_on_its_way(api, reel):
 @pytest.mark.django_db(transaction=True)
 def test_many_threads_get_the_same_sound(api, reel):
     head = head_of(reel.pk, 0)
-    engine = engine_of(reel.pk)
+    engine = engine_of(reel.pk, RATE)
     expected = whole(api, reel)
     results: dict[int, bytes] = {}
     media = PreparedMedia(api.user, head.reel)
     assert not media.missing
 
     def ask(i):
-        results[i] = engine.block(api.user, head, "treated", i, "", lambda: True).pcm
+        results[i] = engine.block(Asked(head, media, "treated"), i).pcm
         connection.close()
 
-    results[0] = engine.block(api.user, head, "treated", 0, "", lambda: True).pcm
+    results[0] = engine.block(Asked(head, media, "treated"), 0).pcm
     asked = [threading.Thread(target=ask, args=(i,)) for i in (3, 1, 2)]
     for thread in asked:
         thread.start()

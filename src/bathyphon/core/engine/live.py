@@ -95,9 +95,7 @@ class Playing:
         name = self._exact.key(self.graph.out, index)
         return f"{name.hex()}-{self.samples(index)}"
 
-    def block(
-        self, index: int, wanted: Wanted = lambda: True, node: Node | None = None
-    ) -> Sound:
+    def block(self, index: int, wanted: Wanted = lambda: True, node: Node | None = None) -> Sound:
         """The exact sound of a second, or of what is left of one at the end.
 
         Parameters
@@ -114,11 +112,13 @@ class Playing:
         Superseded
             If it is not.
         """
-        self._exact.wanted = wanted
-        return to_float32(self.output(index, node)[:, : self.samples(index)])
+        return to_float32(self.output(index, wanted, node)[:, : self.samples(index)])
 
-    def output(self, index: int, node: Node | None = None) -> NDArray[np.float64]:
+    def output(
+        self, index: int, wanted: Wanted = lambda: True, node: Node | None = None
+    ) -> NDArray[np.float64]:
         """The same in double precision, and always a whole second."""
+        self._exact.wanted = wanted
         return self._exact.output(node or self.graph.out, index)
 
     def piece(self, start: int, stop: int, wanted: Wanted = lambda: True) -> tuple[Sound, bool]:

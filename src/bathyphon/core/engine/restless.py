@@ -7,6 +7,7 @@ its memory is taken away now and then. What comes back is the exact sound of eve
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 
 import numpy as np
@@ -92,20 +93,13 @@ def _second(playing: Playing, index: int, stems: Sequence[Node]) -> Second:
 
 def _stir(rng: np.random.Generator, live: Live, playing: Playing, count: int) -> None:
     if rng.random() < GIVEN_UP:
-        try:
+        with suppress(Superseded):
             playing.block(int(rng.integers(count)), _tired(int(rng.integers(1, MOST_ASKED))))
-        except Superseded:
-            pass
     if rng.random() < AT_ONCE:
         start = int(rng.integers(count * live.sample_rate))
-        try:
-            playing.piece(
-                start,
-                start + int(rng.integers(1, live.sample_rate // 5)),
-                _tired(int(rng.integers(1, 10 * MOST_ASKED))),
-            )
-        except Superseded:
-            pass
+        stop = start + int(rng.integers(1, live.sample_rate // 5))
+        with suppress(Superseded):
+            playing.piece(start, stop, _tired(int(rng.integers(1, 10 * MOST_ASKED))))
     if rng.random() < FORGOTTEN:
         live.store.forget(float(rng.random()))
 

@@ -67,7 +67,7 @@ def rough_taps(sample_rate: int) -> Floats:
     half = ROUGH_TAPS * rough
     if rough == 1:
         # At low rates none are dropped.
-        return np.eye(1, 2 * half + 1, half)[0]
+        return np.asarray(np.eye(1, 2 * half + 1, half)[0])
     cut = sample_rate / rough / 2
     return lowpass(2 * half + 1, cut, sample_rate)
 

@@ -17,7 +17,7 @@ from bathyphon.core.reel import Document, EffectPart, Reel
 from bathyphon.core.speed.clips import ClipPlaces
 from bathyphon.server.reels.derived import derived
 from bathyphon.server.reels.head import Head
-from bathyphon.server.sound.engine import engine_of
+from bathyphon.server.sound.engine import Asked, engine_of
 from bathyphon.server.sound.media import PreparedMedia
 
 # Around the moment that is drawn.
@@ -69,9 +69,10 @@ def wave_of(account: User, id: UUID, head: Head, owner: str) -> Drawing:
     tail = min(tail, LONGEST_SECONDS * rate)
     before = min(start, rate // 2)
     track = _track_of(head.reel, owner)
-    engine = engine_of(id)
+    engine = engine_of(id, rate)
+    media = PreparedMedia(account, head.reel)
     treated, bare = (
-        engine.stretch(account, head, side, track, start - before, end + tail)
+        engine.stretch(Asked(head, media, side), track, start - before, end + tail)
         for side in ("treated", "untreated")
     )
     return waves(treated, bare, rate, before, tail)

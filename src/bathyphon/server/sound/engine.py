@@ -4,84 +4,116 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID
 
 import numpy as np
-from django.contrib.auth.models import User
 
 from bathyphon import ENGINE
 from bathyphon.core.curves import Floats
 from bathyphon.core.edits import apply_edit, parse_command
-from bathyphon.core.engine.graph import Graph, build_graph
-from bathyphon.core.engine.render import to_float32
-from bathyphon.core.engine.runner import Runner
-from bathyphon.core.engine.store import Store
+from bathyphon.core.engine.graph import build_graph
+from bathyphon.core.engine.keys import Superseded
+from bathyphon.core.engine.live import AT_ONCE_A_SECOND, Live, Playing, Wanted
+from bathyphon.core.engine.render import Sound
 from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.media import PreparedMedia
 
 MOST_ENGINES = 4
-PIECES_A_SECOND = 10
+MOST_STATES = 6
+"""States of a reel, treated or not, with and without a control that is being turned."""
+LOOK_SECONDS = 0.02
+"""How often what waits for the engine looks whether it is still wanted."""
+
+Commands = list[dict[str, Any]]
 
 
 @dataclass(frozen=True)
 class Block:
-    """One second of sound: planar float32 of both sides, and the key that names its content."""
+    """Sound: planar float32 of both sides, the key that names its content, whether it is exact."""
 
     key: str
     pcm: bytes
     samples: int
+    exact: bool = True
 
 
-@dataclass
+@dataclass(frozen=True)
+class Asked:
+    """Which state of a reel is asked for.
+
+    Parameters
+    ----------
+    head : Head
+    media : PreparedMedia
+    side : {"treated", "untreated"}
+    provisional : list of commands
+        Edits that are not committed yet, such as a control that is being turned.
+    wanted : callable
+        Says whether the asker still wants it.
+    """
+
+    head: Head
+    media: PreparedMedia
+    side: str
+    provisional: Commands = field(default_factory=list)
+    wanted: Wanted = lambda: True
+
+
 class ReelEngine:
-    """The engine of one reel; one request is computed at a time."""
+    """The engine of one reel.
 
-    store: Store = field(default_factory=Store)
-    lock: threading.Lock = field(default_factory=threading.Lock)
-    _graphs: OrderedDict[tuple[Any, ...], tuple[Runner, Graph]] = field(default_factory=OrderedDict)
+    One second is worked out at a time; what is wanted at once does not wait for that.
+    """
 
-    def block(
-        self,
-        account: User,
-        head: Head,
-        side: str,
-        index: int,
-        have: str,
-        wanted: Callable[[], bool],
-        provisional: list[dict[str, Any]] | None = None,
-    ) -> Block | None:
-        """A block of the head's sound, or None if the asker ``have``\\ s it already.
+    def __init__(self, sample_rate: int) -> None:
+        self._live = Live(sample_rate)
+        self._states: OrderedDict[tuple[Any, ...], Playing] = OrderedDict()
+        self._building, self._exact, self._at_once = (threading.Lock() for _ in range(3))
+
+    def block(self, asked: Asked, index: int, have: str = "") -> Block | None:
+        """A second of sound, or None if the asker ``have``\\ s it already.
 
         Parameters
         ----------
-        side : {"treated", "untreated"}
+        asked : Asked
         index : int
             Block *i* holds samples ``i · rate … (i + 1) · rate − 1``.
         have : str
             Key of the content that the asker holds.
-        wanted : callable
-            Says whether the asker still wants it.
-        provisional : list of commands, optional
-            Edits that are not committed yet, such as a control that is being turned.
+
+        Raises
+        ------
+        Superseded
+            If the asker does not want it any more.
         """
-        with self.lock:
-            runner, graph = self._graph(account, head, side, provisional)
-            rate = runner.grid
-            runner.wanted = wanted
-            key = f"{ENGINE}-{runner.key(graph.out, index).hex()}"
-            samples = max(0, min(rate, graph.length - index * rate))
-            key = f"{key}-{samples}"
+        playing = self._playing(asked)
+        with _turn(self._exact, asked.wanted):
+            key = f"{ENGINE}-{playing.key(index, asked.wanted)}"
             if key == have:
                 return None
-            sound = to_float32(runner.output(graph.out, index))[:, :samples]
-            return Block(key, np.ascontiguousarray(sound).tobytes(), samples)
+            return _block(key, playing.block(index, asked.wanted))
 
-    def stretch(
-        self, account: User, head: Head, side: str, track: str | None, start: int, stop: int
-    ) -> Floats:
+    def piece(self, asked: Asked, index: int, part: int) -> Block:
+        """A fifth of a second at once, exact or not.
+
+        Parameters
+        ----------
+        asked : Asked
+        index, part : int
+            The block, and which fifth of it.
+        """
+        playing = self._playing(asked)
+        rate = playing.rate
+        start, stop = (index * rate + rate * part // AT_ONCE_A_SECOND for part in (part, part + 1))
+        with _turn(self._at_once, asked.wanted):
+            sound, exact = playing.piece(start, stop, asked.wanted)
+            return _block("", sound, exact)
+
+    def stretch(self, asked: Asked, track: str | None, start: int, stop: int) -> Floats:
         """What a track plays after its gain and pan, or what is heard of all of them for None.
 
         It is computed second by second, so that a player is served in between.
@@ -91,99 +123,66 @@ class ReelEngine:
         ndarray of float64, shape (2, stop − start)
         """
         parts = []
-        rate = head.reel.sample_rate
+        rate = asked.head.reel.sample_rate
         first = start // rate
+        playing = self._playing(asked)
         for index in range(first, -(-stop // rate)):
-            with self.lock:
-                runner, graph = self._graph(account, head, side, None)
-                runner.wanted = lambda: True
-                parts.append(runner.output(graph.track(track), index))
+            with _turn(self._exact, asked.wanted):
+                parts.append(playing.output(index, asked.wanted, playing.graph.track(track)))
         return np.concatenate(parts, axis=1)[:, start - first * rate : stop - first * rate]
 
-    def _graph(
-        self,
-        account: User,
-        head: Head,
-        side: str,
-        provisional: list[dict[str, Any]] | None,
-    ) -> tuple[Runner, Graph]:
-        reel = head.reel
-        if provisional:
-            document = head.document
-            for command in provisional:
-                edit = apply_edit(document, reel, parse_command(command))
-                document, reel = edit.document, edit.reel
-        media = PreparedMedia(account, reel)
-        # Media that have become ready since make another graph of the same revision.
-        digests = tuple(media.digest(m.id) for m in reel.media)
-        name = (head.revision, side, repr(provisional or ""), digests)
-        found = self._graphs.get(name)
-        if found is None:
-            graph = build_graph(reel, media, treated=side == "treated")
-            piece = max(1, reel.sample_rate // PIECES_A_SECOND)
-            found = (Runner(media, reel.sample_rate, self.store, piece), graph)
-            self._graphs[name] = found
-            while len(self._graphs) > 6:
-                self._graphs.popitem(last=False)
-        return found
+    def _playing(self, asked: Asked) -> Playing:
+        """The state that is asked for, built if it is not there."""
+        with _turn(self._building, asked.wanted):
+            digests = tuple(asked.media.digest(m.id) for m in asked.head.reel.media)
+            # Media that have become ready since make another graph of the same revision.
+            name = (asked.head.revision, asked.side, repr(asked.provisional or ""), digests)
+            found = self._states.get(name)
+            if found is None:
+                document, reel = asked.head.document, asked.head.reel
+                for command in asked.provisional:
+                    edit = apply_edit(document, reel, parse_command(command))
+                    document, reel = edit.document, edit.reel
+                graph = build_graph(reel, asked.media, treated=asked.side == "treated")
+                found = self._states[name] = self._live.playing(graph, asked.media)
+                while len(self._states) > MOST_STATES:
+                    self._states.popitem(last=False)
+            self._states.move_to_end(name)
+            return found
 
 
-_engines: OrderedDict[UUID, ReelEngine] = OrderedDict()
+@contextmanager
+def _turn(lock: threading.Lock, wanted: Wanted) -> Iterator[None]:
+    """Wait for a lock, for as long as its sound is wanted."""
+    while True:
+        if not wanted():
+            raise Superseded
+        if lock.acquire(timeout=LOOK_SECONDS):
+            break
+    try:
+        if not wanted():
+            raise Superseded
+        yield
+    finally:
+        lock.release()
+
+
+def _block(key: str, sound: Sound, exact: bool = True) -> Block:
+    return Block(key, np.ascontiguousarray(sound).tobytes(), sound.shape[1], exact)
+
+
+_engines: OrderedDict[tuple[UUID, int], ReelEngine] = OrderedDict()
 _engines_lock = threading.Lock()
 
 
-def engine_of(reel: UUID) -> ReelEngine:
+def engine_of(reel: UUID, sample_rate: int) -> ReelEngine:
     """The engine of a reel; those used longest ago are let go."""
     with _engines_lock:
-        engine = _engines.setdefault(reel, ReelEngine())
-        _engines.move_to_end(reel)
+        key = (reel, sample_rate)
+        engine = _engines.get(key)
+        if engine is None:
+            engine = _engines[key] = ReelEngine(sample_rate)
+        _engines.move_to_end(key)
         while len(_engines) > MOST_ENGINES:
             _engines.popitem(last=False)
         return engine
-
-
-@dataclass
-class _Asking:
-    generation: int = 0
-    outstanding: int = 0
-
-
-class Players:
-    """Which generation of requests each player is at, and how many it has under way."""
-
-    LIMIT = 2
-    MOST = 1000
-
-    def __init__(self) -> None:
-        self._players: OrderedDict[str, _Asking] = OrderedDict()
-        self._lock = threading.Lock()
-
-    def begin(self, player: str, generation: int) -> bool:
-        """Note a request; false if the player has too many under way."""
-        with self._lock:
-            asking = self._players.setdefault(player, _Asking())
-            self._players.move_to_end(player)
-            while len(self._players) > self.MOST:
-                self._players.popitem(last=False)
-            # What belongs to an older generation is about to be dropped and does not count.
-            if generation > asking.generation:
-                asking.generation, asking.outstanding = generation, 0
-            if asking.outstanding >= self.LIMIT:
-                return False
-            asking.outstanding += 1
-            return True
-
-    def end(self, player: str, generation: int) -> None:
-        """Note that a request has been answered."""
-        with self._lock:
-            asking = self._players.get(player)
-            if asking is not None and asking.generation == generation:
-                asking.outstanding = max(0, asking.outstanding - 1)
-
-    def wanted(self, player: str, generation: int) -> bool:
-        """Whether a generation is still the player's newest."""
-        asking = self._players.get(player)
-        return asking is None or asking.generation <= generation
-
-
-players = Players()

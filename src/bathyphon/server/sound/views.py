@@ -2,83 +2,157 @@
 
 from __future__ import annotations
 
+import asyncio
 import json
-from typing import Any
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from threading import Event
+from typing import TYPE_CHECKING, Any
 from uuid import UUID
 
+from asgiref.sync import sync_to_async
 from django.contrib.auth.models import User
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_http_methods
 
 from bathyphon.core.errors import Refused
-from bathyphon.server.reels.head import head_of
+from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
+from bathyphon.server.sound.players import players
+
+if TYPE_CHECKING:
+    from bathyphon.server.sound.engine import Block
+    from bathyphon.server.sound.media import PreparedMedia
 
 HIGHEST_BLOCK = 10**6
 MOST_COMMANDS = 20
+PARTS = 5
+"""Of a block, pieces that can be had at once."""
+THREADS = 32
+"""Requests that wait or are worked out at a time. Most of them wait: one works for each reel."""
+
+_threads = ThreadPoolExecutor(THREADS, "sound")
+
+
+@dataclass(frozen=True)
+class _Request:
+    """What is asked for, by whom, and of what."""
+
+    reel: UUID
+    player: str
+    generation: int
+    side: str
+    block: int
+    part: int | None
+    have: str
+    provisional: list[dict[str, Any]]
 
 
 @require_http_methods(["GET", "POST"])
-def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> HttpResponse:
-    """One second of sound as planar float32.
+async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> HttpResponse:
+    """One second of sound as planar float32, or with ``part`` a fifth of it at once.
 
-    ``player`` and ``generation`` in the query say who asks; an older generation is dropped. A
-    POST carries provisional commands, whose sound is computed but never committed.
+    ``player`` and ``generation`` in the query say who asks; an older generation is dropped, and so
+    is what is asked for by a window that has gone. A POST carries provisional commands, whose
+    sound is computed but never committed.
     """
-    if not isinstance(request.user, User):
-        return JsonResponse({"detail": "Please sign in."}, status=401)
-    reel = Reel.visible_to(request.user).filter(pk=id).first()
-    if reel is None or side not in ("treated", "untreated") or block > HIGHEST_BLOCK:
+    if side not in ("treated", "untreated") or block > HIGHEST_BLOCK:
         raise Http404
-    player = request.GET.get("player", "")[:64]
-    generation = _number(request.GET.get("generation", "0"))
+    found = await sync_to_async(_look_up)(request, id)
+    if found is None:
+        return JsonResponse({"detail": "Please sign in."}, status=401)
+    head, media = found
     try:
-        provisional = _commands(request) if request.method == "POST" else None
-        return _answer(request, reel, side, block, f"{id}/{player}", generation, provisional)
+        asked = _asked(request, id, side, block)
+        if not players.begin(asked.player, asked.generation):
+            return JsonResponse({"detail": "Two requests are under way already."}, status=429)
+        answer = await _made(asked, head, media)
     except Refused as error:
         return JsonResponse({"detail": error.message, "where": error.where}, status=422)
+    answer["X-Revision"] = str(head.revision)
+    answer["Cache-Control"] = "no-store"
+    return answer
 
 
-def _answer(
-    request: HttpRequest,
-    reel: Reel,
-    side: str,
-    block: int,
-    player: str,
-    generation: int,
-    provisional: list[dict[str, Any]] | None,
+async def _made(asked: _Request, head: Head, media: PreparedMedia) -> HttpResponse:
+    """Have the sound worked out; when nobody waits for it any more, that ends by itself."""
+    gone = Event()
+
+    def wanted() -> bool:
+        return not gone.is_set() and players.wanted(asked.player, asked.generation)
+
+    loop = asyncio.get_running_loop()
+    try:
+        return await loop.run_in_executor(_threads, _compute, asked, head, media, wanted)
+    except asyncio.CancelledError:
+        gone.set()
+        raise
+    finally:
+        players.end(asked.player, asked.generation)
+
+
+def _compute(
+    asked: _Request, head: Head, media: PreparedMedia, wanted: Callable[[], bool]
 ) -> HttpResponse:
     # The engine takes seconds to import: not before the first reel sounds.
-    from bathyphon.core.engine.runner import Superseded
-    from bathyphon.server.sound.engine import engine_of, players
+    from bathyphon.core.engine.keys import Superseded
+    from bathyphon.server.sound.engine import Asked, engine_of
 
-    assert isinstance(request.user, User)
-    if not players.begin(player, generation):
-        return JsonResponse({"detail": "Two requests are under way already."}, status=429)
+    state = Asked(head, media, asked.side, asked.provisional, wanted)
     try:
-        found = engine_of(reel.pk).block(
-            request.user,
-            head_of(reel.pk, reel.revision),
-            side,
-            block,
-            request.headers.get("If-None-Match", "").strip('"'),
-            lambda: players.wanted(player, generation),
-            provisional,
-        )
+        if not wanted():
+            raise Superseded
+        engine = engine_of(asked.reel, head.reel.sample_rate)
+        if asked.part is None:
+            found = engine.block(state, asked.block, asked.have)
+        else:
+            found = engine.piece(state, asked.block, asked.part)
     except Superseded:
         return JsonResponse({"detail": "A newer request has come."}, status=409)
-    finally:
-        players.end(player, generation)
+    return _answer(asked, found)
+
+
+def _answer(asked: _Request, found: Block | None) -> HttpResponse:
+    exact = not asked.provisional and (found is None or found.exact)
     if found is None:
         response = HttpResponse(status=304)
     else:
         response = HttpResponse(found.pcm, content_type="application/octet-stream")
-        response["ETag"] = f'"{found.key}"'
         response["X-Samples"] = str(found.samples)
-    response["X-Revision"] = str(reel.revision)
-    response["X-Block"] = "provisional" if provisional else "exact"
-    response["Cache-Control"] = "no-store"
+        if found.key:
+            response["ETag"] = f'"{found.key}"'
+    response["X-Block"] = "exact" if exact else "provisional"
     return response
+
+
+def _look_up(request: HttpRequest, id: UUID) -> tuple[Head, PreparedMedia] | None:
+    """The reel and its media; None for strangers."""
+    from bathyphon.server.sound.media import PreparedMedia
+
+    if not isinstance(request.user, User):
+        return None
+    reel = Reel.visible_to(request.user).filter(pk=id).first()
+    if reel is None:
+        raise Http404
+    head = head_of(reel.pk, reel.revision)
+    return head, PreparedMedia(request.user, head.reel)
+
+
+def _asked(request: HttpRequest, id: UUID, side: str, block: int) -> _Request:
+    part = request.GET.get("part")
+    if part is not None and not (part.isdecimal() and int(part) < PARTS):
+        raise Refused(f"expected a part from 0 to {PARTS - 1}", "part")
+    return _Request(
+        id,
+        f"{id}/{request.GET.get('player', '')[:64]}",
+        _number(request.GET.get("generation", "0")),
+        side,
+        block,
+        None if part is None else int(part),
+        request.headers.get("If-None-Match", "").strip('"'),
+        _commands(request) if request.method == "POST" else [],
+    )
 
 
 def _commands(request: HttpRequest) -> list[dict[str, Any]]:

@@ -1,0 +1,54 @@
+"""Who asks for sound, and what of it is still wanted."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from dataclasses import dataclass
+
+
+@dataclass
+class _Asking:
+    generation: int = 0
+    outstanding: int = 0
+
+
+class Players:
+    """Which generation of requests each player is at, and how many it has under way."""
+
+    LIMIT = 2
+    MOST = 1000
+
+    def __init__(self) -> None:
+        self._players: OrderedDict[str, _Asking] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def begin(self, player: str, generation: int) -> bool:
+        """Note a request; false if the player has too many under way."""
+        with self._lock:
+            asking = self._players.setdefault(player, _Asking())
+            self._players.move_to_end(player)
+            while len(self._players) > self.MOST:
+                self._players.popitem(last=False)
+            # What belongs to an older generation is about to be dropped and does not count.
+            if generation > asking.generation:
+                asking.generation, asking.outstanding = generation, 0
+            if asking.outstanding >= self.LIMIT:
+                return False
+            asking.outstanding += 1
+            return True
+
+    def end(self, player: str, generation: int) -> None:
+        """Note that a request has been answered, or that nobody waits for it any more."""
+        with self._lock:
+            asking = self._players.get(player)
+            if asking is not None and asking.generation == generation:
+                asking.outstanding = max(0, asking.outstanding - 1)
+
+    def wanted(self, player: str, generation: int) -> bool:
+        """Whether a generation is still the player's newest."""
+        asking = self._players.get(player)
+        return asking is None or asking.generation <= generation
+
+
+players = Players()

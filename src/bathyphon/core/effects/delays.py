@@ -75,6 +75,22 @@ def slewed(delay: Floats, most: float, last: float) -> float:  # pragma: no cove
 
 
 @njit(cache=True, nogil=True)
+def slewed_by(
+    delay: Floats, most: Floats, last: float
+) -> float:  # pragma: no cover - compiled
+    """As :func:`slewed`, with a bound for each sample."""
+    for i in range(delay.size):
+        if last != NOWHERE:
+            step = delay[i] - last
+            if step > most[i]:
+                delay[i] = last + most[i]
+            elif step < -most[i]:
+                delay[i] = last - most[i]
+        last = delay[i]
+    return last
+
+
+@njit(cache=True, nogil=True)
 def faded(
     delay: Floats, length: int, memory: Floats, old: Floats, share: Floats
 ) -> None:  # pragma: no cover - compiled

@@ -19,7 +19,7 @@ from bathyphon.core.effects.base import (
     Settings,
     State,
 )
-from bathyphon.core.effects.delays import NOWHERE, moving_voices, slewed
+from bathyphon.core.effects.delays import NOWHERE, moving_voices, slewed_by
 from bathyphon.core.effects.mixing import mixed
 from bathyphon.core.effects.oscillators import phases, wave
 
@@ -48,7 +48,7 @@ class Swinging(Processor):
         self._lines = np.zeros((2, math.ceil(1.5 * longest) + 8))
         self._write = 0
         self._phase = 0.0
-        self._middle = NOWHERE
+        self._places = np.full((2, voices), NOWHERE)
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Add the copies to one block."""
@@ -58,16 +58,19 @@ class Swinging(Processor):
         turns = np.empty(n)
         self._phase = phases(rate, float(s.sample_rate), self._phase, turns)
         middle = s.values("delay_ms", at, n) * (s.sample_rate / 1000.0)
-        self._middle = slewed(middle, SLEW, self._middle)
         swing = s.values("swing", at, n) / 100.0
         apart = s.values("stereo", at, n) / 360.0
+        # What moves bends the pitch like a tape, as fast as the swing itself does and a little more.
+        most = math.pi * middle * swing * rate / s.sample_rate + SLEW
         delay = np.empty((2, self._voices, n))
         for side in range(2):
             for v in range(self._voices):
                 swung = wave(turns + side * apart + v / self._voices, 0, rate)
                 # A flanger comes down to nearly nothing; a chorus swings about its delay.
                 share = -0.5 * (1.0 + swung) if self._below else 0.5 * swung
-                delay[side, v] = np.maximum(SHORTEST, middle * (1.0 + swing * share))
+                place = np.maximum(SHORTEST, middle * (1.0 + swing * share))
+                self._places[side, v] = slewed_by(place, most, self._places[side, v])
+                delay[side, v] = place
         feedback = np.clip(s.values("feedback", at, n) / 100.0, -LOOP_LIMIT, LOOP_LIMIT)
         wet = np.empty_like(x)
         self._write = moving_voices(x, delay, feedback, self._lines, self._write, wet)
@@ -75,14 +78,15 @@ class Swinging(Processor):
 
     def state(self) -> State:
         """Delay lines, their place and the swing's phase."""
-        places = np.array([self._write, self._phase, self._middle])
-        return (self._lines.copy(), places)
+        places = np.array([self._write, self._phase])
+        return (self._lines.copy(), places, self._places.copy())
 
     def restore(self, state: State) -> None:
         """Continue from a state."""
         self._lines = state[0].copy()
         self._write = int(state[1][0])
-        self._phase, self._middle = float(state[1][1]), float(state[1][2])
+        self._phase = float(state[1][1])
+        self._places = state[2].copy()
 
 
 EFFECT = Effect(

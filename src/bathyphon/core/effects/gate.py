@@ -17,16 +17,22 @@ def _gated(
     level: Floats, threshold: Floats, range_db: Floats, attack_ms: Floats, hold_ms: Floats,
     release_ms: Floats, sample_rate: float, memory: Floats, out: Floats,
 ) -> None:  # pragma: no cover - compiled  # fmt: skip
-    """Gain in dB; ``memory`` holds openness 0 to 1, and samples for which it is still held."""
+    """Gain in dB.
+
+    ``memory`` holds openness 0 to 1, samples for which it is still held, and whether the sound
+    counts as loud: it does so from the threshold on, and no more 3 dB below it, so that a level
+    about the threshold does not make it flutter, held or not.
+    """
     for i in range(level.size):
-        # It closes 3 dB below where it opens, so that it does not flutter.
         if level[i] >= threshold[i]:
+            memory[2] = 1.0
+        elif level[i] < threshold[i] - CLOSES_BELOW_DB:
+            memory[2] = 0.0
+        if memory[2] > 0.0:
             memory[1] = hold_ms[i] * sample_rate / 1000.0
-        elif level[i] >= threshold[i] - CLOSES_BELOW_DB and memory[1] > 0.0:
-            memory[1] = max(memory[1], 1.0)
         elif memory[1] > 0.0:
             memory[1] -= 1.0
-        if level[i] >= threshold[i] or memory[1] > 0.0:
+        if memory[2] > 0.0 or memory[1] > 0.0:
             memory[0] = min(1.0, memory[0] + 1000.0 / (attack_ms[i] * sample_rate))
         else:
             memory[0] = max(0.0, memory[0] - 1000.0 / (release_ms[i] * sample_rate))
@@ -39,7 +45,7 @@ class Gate(Processor):
     def __init__(self, settings: Settings) -> None:
         self._settings = settings
         self._level = np.zeros(2)
-        self._memory = np.zeros(2)
+        self._memory = np.zeros(3)
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Gate one block."""

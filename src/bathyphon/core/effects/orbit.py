@@ -102,7 +102,7 @@ class Orbit(Processor):
         self._lines = np.zeros((2, math.ceil(longest) + BASE + 6))
         self._memory = np.zeros((2, 2, 2))
         self._write = 0
-        self._azimuth = NOWHERE
+        self._places = np.full(2, NOWHERE)
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Move one block."""
@@ -110,7 +110,6 @@ class Orbit(Processor):
         n = x.shape[1]
         azimuth = s.values("azimuth", at, n)
         turn = FASTEST_DEGREES / s.sample_rate
-        self._azimuth = slewed(azimuth, turn, self._azimuth)
         distance = s.values("distance", at, n)
         apart = s.values("spread", at, n) * (SPREAD_DEGREES / 100.0)
         level = 0.5 / np.maximum(distance, NEAREST_M)
@@ -118,6 +117,7 @@ class Orbit(Processor):
         write = self._write
         for k, sign in enumerate((-1.0, 1.0)):
             place = azimuth + sign * apart
+            self._places[k] = slewed(place, turn, self._places[k])
             itd = later_by(place) * s.sample_rate
             late = np.stack([np.maximum(0.0, itd), np.maximum(0.0, -itd)])
             share = 10.0 ** (-shadow_db(place) / 20.0)
@@ -132,14 +132,14 @@ class Orbit(Processor):
 
     def state(self) -> State:
         """Delay lines, shelves and the place in the lines."""
-        places = np.array([self._write, self._azimuth])
+        places = np.array([self._write, *self._places])
         return (self._lines.copy(), self._memory.copy(), places)
 
     def restore(self, state: State) -> None:
         """Continue from a state."""
         self._lines, self._memory = state[0].copy(), state[1].copy()
         self._write = int(state[2][0])
-        self._azimuth = float(state[2][1])
+        self._places = state[2][1:].copy()
 
 
 EFFECT = Effect(

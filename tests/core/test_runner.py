@@ -1,5 +1,7 @@
 """Live chunks: the same sound as a render, recomputed only where an edit reaches."""
 
+import contextlib
+
 import numpy as np
 import pytest
 
@@ -8,7 +10,7 @@ from bathyphon.core.engine.render import to_float32
 from bathyphon.core.engine.runner import Runner, Superseded
 from bathyphon.core.engine.store import Store
 from bathyphon.core.reel import read_reel
-from reels import Memory, document, effect, noise, rendered, same_bits, treatment
+from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
 
 N = 40 * 4800
 GRID = 4800
@@ -97,3 +99,49 @@ def test_a_superseded_request_stops_and_leaves_no_wrong_state():
     for i in (12, 13, 20, 35):
         chunk = to_float32(runner.output(graph.out, i))
         assert same_bits(chunk, whole[:, i * GRID : (i + 1) * GRID].copy())
+
+
+@pytest.mark.parametrize("patience", range(1, 60, 3))
+def test_what_is_asked_for_after_a_seek_that_was_given_up_is_right(patience):
+    # Two treatments, one feeding the other: the first may give up while the second is reset.
+    doc = doc_with(clip={"treatment": {"effects": [{"id": "x", **effect("echo", time_ms=40)}]}})
+    doc["tracks"][0]["treatment"] = {"effects": [{"id": "y", **effect("muffle")}]}
+    whole = rendered(doc, MEDIA)
+    runner, graph = runner_for(doc, Store(budget=0))
+    for there, back in ((20, 3), (21, 30), (22, 2)):
+        chunk = to_float32(runner.output(graph.out, there))
+        assert same_bits(chunk, whole[:, there * GRID : (there + 1) * GRID].copy())
+        asked = []
+        runner.wanted = lambda asked=asked: asked.append(1) or len(asked) < patience
+        with contextlib.suppress(Superseded):
+            runner.output(graph.out, back)
+        runner.wanted = lambda: True
+
+
+FAR = 10**7
+"""Samples: a keyframe that is never reached."""
+EXTREMES = [
+    ("echo", "time_ms", (30, 30), 2000),
+    ("reverb", "size", (50, 60), 150),
+    ("reverb", "predelay_ms", (5, 9), 400),
+    ("flanger", "delay_ms", (1, 2), 15),
+    ("vibrato", "swing", (10, 20), 200),
+    ("pitch", "semitones", (1, 2), -20),
+    ("muffle", "wobble", (0, 0), 80),
+    ("echo", "high_cut_hz", (20000, 20000), 500),
+    ("reverb", "freeze", (0, 0), 1),
+]
+
+
+@pytest.mark.parametrize(("kind", "id", "here", "far"), EXTREMES)
+def test_a_keyframe_that_is_never_reached_leaves_no_wrong_memory(kind, id, here, far):
+    # How long a delay line is, how far is looked ahead, what is left out: all of the curve counts.
+    store = Store()
+    for value in (here[1], far, here[1]):
+        frames = keyframes((0, here[0]), (24_000, here[1]), (FAR, value))
+        doc = document(N, treatments=[treatment(9_600, 96_000, effect(kind, **{id: frames}))])
+        whole = rendered(doc, MEDIA)
+        runner, graph = runner_for(doc, store)
+        for i in (12, 15, 3, 18):
+            chunk = to_float32(runner.output(graph.out, i))
+            assert same_bits(chunk, whole[:, i * GRID : (i + 1) * GRID].copy())

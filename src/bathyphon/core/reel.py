@@ -135,12 +135,12 @@ class Speed(Part):
     origin: Length = 0
     source_length: Length | None = None
 
-    @property
+    @cached_property
     def unhurried(self) -> bool:
         """Whether time goes by as it was recorded."""
         return _always(self.percent, 100.0)
 
-    @property
+    @cached_property
     def plain(self) -> bool:
         """Whether the clip plays as it was recorded."""
         still = (self.semitones, self.cents, self.formant_shift)

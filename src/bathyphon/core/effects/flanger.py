@@ -60,7 +60,7 @@ class Swinging(Processor):
         middle = s.values("delay_ms", at, n) * (s.sample_rate / 1000.0)
         swing = s.values("swing", at, n) / 100.0
         apart = s.values("stereo", at, n) / 360.0
-        # What moves bends the pitch like a tape, as fast as the swing itself does and a little more.
+        # What moves bends the pitch like a tape: as fast as the swing does, and a little more.
         most = math.pi * middle * swing * rate / s.sample_rate + SLEW
         delay = np.empty((2, self._voices, n))
         for side in range(2):

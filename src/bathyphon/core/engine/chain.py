@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import weakref
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -24,7 +25,7 @@ from bathyphon.core.effects.delays import delayed
 from bathyphon.core.engine.edges import around, short_glide
 from bathyphon.core.engine.media import Media
 from bathyphon.core.reel import Chain, EffectPart, Treatment
-from bathyphon.core.rules import effect_of, effect_settings, movable_curve
+from bathyphon.core.rules import effect_of, effect_settings, movable_curve, references
 
 Probe = Callable[[str, int], None]
 Hear = Callable[[str, int, int], Floats]
@@ -234,9 +235,31 @@ def plan_of(
     frame_rate: float = 25.0,
     owner: str = "",
 ) -> Plan | None:
-    """The plan of a chain over ``length`` samples; ``None`` if it can change nothing."""
+    """The plan of a chain over ``length`` samples; ``None`` if it can change nothing.
+
+    The same object for the same chain: a track may have thousands, of which an edit changes one.
+    """
     if not chain.effects:
         return None
+    sounds = tuple(media.digest(id) for id in references(chain, "media"))
+    asked = (length, sample_rate, frame_rate, owner, sounds)
+    kept = _plans.get(id(chain))
+    if kept is not None and kept[1] == asked:
+        return kept[2]
+    plan = _new_plan(chain, length, sample_rate, media, frame_rate, owner)
+    # It goes with the chain, before another can have its identity.
+    key = id(chain)
+    gone = kept[0] if kept else weakref.ref(chain, lambda _: _plans.pop(key, None) and None)
+    _plans[key] = (gone, asked, plan)
+    return plan
+
+
+_plans: dict[int, tuple[weakref.ref[Chain], tuple[object, ...], Plan | None]] = {}
+
+
+def _new_plan(
+    chain: Chain, length: int, sample_rate: int, media: Media, frame_rate: float, owner: str
+) -> Plan | None:
     links = tuple(
         link_of(part, length, sample_rate, media, frame_rate, owner)
         for part in chain.effects

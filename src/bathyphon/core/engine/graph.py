@@ -218,8 +218,9 @@ class _Builder:
         return node
 
     def _digest(self, media: str) -> str:
-        found = self._digests[media] = self._media.digest(media)
-        return found
+        if media not in self._digests:
+            self._digests[media] = self._media.digest(media)
+        return self._digests[media]
 
     def _new_track(self, index: int, track: Track) -> Node:
         where = f"tracks.{index}"

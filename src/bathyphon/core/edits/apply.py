@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from bathyphon.core.edits.commands import Command
-from bathyphon.core.edits.patch import Patch, apply_patch, touched
+from bathyphon.core.edits.patch import Draft, Patch
 from bathyphon.core.reel import Document, Reel, read_reel
 
 
@@ -44,13 +44,15 @@ def apply_edit(document: Document, reel: Reel, command: Command) -> Edit:
         If the command addresses what is not there, or its result would break a rule. Nothing is
         changed then.
     """
-    forward = command.patch(document, reel.clock)
-    new, inverse = apply_patch(document, forward)
+    forward = command.plan(document, reel)
+    draft = Draft(document)
+    draft.apply(forward)
+    new = draft.document
     return Edit(
         new,
         read_reel(new, (document, reel)) if forward else reel,
         forward,
-        inverse,
-        touched(document, forward),
+        draft.inverse(),
+        draft.touches(),
         command.title(document),
     )

@@ -65,12 +65,9 @@ def crossfades(document: Document, track: Path) -> Patch:
 
 
 def with_crossfades(document: Document, steps: Patch, tracks: set[Path]) -> Patch:
-    """Steps that have led to a document, and those that make its tracks' crossfades true."""
-    for track in sorted(tracks):
-        own = crossfades(document, track)
-        document, _ = apply_patch(document, own)
-        steps = [*steps, *own]
-    return steps
+    """Steps from a document to another, and those that make that one's crossfades true."""
+    document, _ = apply_patch(document, steps)
+    return steps + [step for track in sorted(tracks) for step in crossfades(document, track)]
 
 
 def _step(

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Any
 
 from bathyphon.core.errors import Refused
+from bathyphon.core.recent import Recent
 from bathyphon.core.reel import Document
 
 Path = tuple[str | int, ...]
@@ -18,55 +20,119 @@ def at(document: Document, path: Path) -> Any:
     return node
 
 
+class Places:
+    """Where the parts of a document lie, by their ids; each kind is gone through once.
+
+    Parameters
+    ----------
+    document : dict
+    """
+
+    def __init__(self, document: Document) -> None:
+        self._document = document
+
+    @cached_property
+    def _tracks(self) -> dict[str, Path]:
+        tracks = self._document.get("tracks", [])
+        return {track.get("id"): ("tracks", t) for t, track in reversed(list(enumerate(tracks)))}
+
+    @cached_property
+    def _clips(self) -> dict[str, Path]:
+        return self._parts("clips")
+
+    @cached_property
+    def _treatments(self) -> dict[str, Path]:
+        return self._parts("treatments")
+
+    def _parts(self, key: str) -> dict[str, Path]:
+        return {
+            part.get("id"): ("tracks", t, key, i)
+            for t, track in enumerate(self._document.get("tracks", []))
+            for i, part in enumerate(track.get(key, []))
+        }
+
+    def track(self, id: str) -> Path:
+        """Path of a track."""
+        return _there(self._tracks, id, "track")
+
+    def clip(self, id: str) -> Path:
+        """Path of a clip."""
+        return _there(self._clips, id, "clip")
+
+    def treatment(self, id: str) -> Path:
+        """Path of a span's treatment."""
+        return _there(self._treatments, id, "treatment")
+
+    def chain(self, owner: str) -> Path:
+        """Path of a chain, named ``treatment:ID``, ``clip:ID``, ``track:ID`` or ``mix``."""
+        if owner == "mix":
+            return ("mix", "treatment")
+        kind, _, id = owner.partition(":")
+        if kind == "treatment":
+            return self.treatment(id)
+        if kind == "clip":
+            return (*self.clip(id), "treatment")
+        if kind == "track":
+            return (*self.track(id), "treatment")
+        raise Refused(f"“{owner}” is not treatment:ID, clip:ID, track:ID or mix", "owner")
+
+    def effect(self, owner: str, id: str) -> Path:
+        """Path of an effect in a chain."""
+        chain = self.chain(owner)
+        try:
+            effects = at(self._document, chain).get("effects", [])
+        except KeyError:
+            effects = []
+        for i, effect in enumerate(effects):
+            if effect.get("id") == id:
+                return (*chain, "effects", i)
+        raise _missing(id, "effect")
+
+
+_known: Recent[int, tuple[Document, Places]] = Recent(4)
+
+
+def places_of(document: Document) -> Places:
+    """Where the parts of a document lie; of the last few documents it is known."""
+    found = _known.get(id(document))
+    # The document itself is kept with it, so that no other can have its identity.
+    if found is None or found[0] is not document:
+        found = (document, Places(document))
+        _known.put(id(document), found)
+    return found[1]
+
+
 def track_path(document: Document, id: str) -> Path:
     """Path of a track."""
-    return _find(document.get("tracks", []), id, ("tracks",), "track")
+    return places_of(document).track(id)
 
 
 def clip_path(document: Document, id: str) -> Path:
     """Path of a clip."""
-    return _in_tracks(document, "clips", id, "clip")
+    return places_of(document).clip(id)
 
 
 def treatment_path(document: Document, id: str) -> Path:
     """Path of a span's treatment."""
-    return _in_tracks(document, "treatments", id, "treatment")
+    return places_of(document).treatment(id)
 
 
 def chain_path(document: Document, owner: str) -> Path:
-    """Path of a chain, named ``treatment:ID``, ``clip:ID``, ``track:ID`` or ``mix``."""
-    if owner == "mix":
-        return ("mix", "treatment")
-    kind, _, id = owner.partition(":")
-    if kind == "treatment":
-        return treatment_path(document, id)
-    if kind == "clip":
-        return (*clip_path(document, id), "treatment")
-    if kind == "track":
-        return (*track_path(document, id), "treatment")
-    raise Refused(f"“{owner}” is not treatment:ID, clip:ID, track:ID or mix", "owner")
+    """Path of a chain; see :meth:`Places.chain`."""
+    return places_of(document).chain(owner)
 
 
 def effect_path(document: Document, owner: str, id: str) -> Path:
     """Path of an effect in a chain."""
-    chain = chain_path(document, owner)
-    try:
-        effects = at(document, chain).get("effects", [])
-    except KeyError:
-        effects = []
-    return _find(effects, id, (*chain, "effects"), "effect")
+    return places_of(document).effect(owner, id)
 
 
-def _in_tracks(document: Document, key: str, id: str, word: str) -> Path:
-    for t, track in enumerate(document.get("tracks", [])):
-        for i, item in enumerate(track.get(key, [])):
-            if item.get("id") == id:
-                return ("tracks", t, key, i)
-    raise Refused(f"there is no {word} “{id}”; it may have been removed", word)
+def _there(known: dict[str, Path], id: str, word: str) -> Path:
+    found = known.get(id)
+    if found is None:
+        raise _missing(id, word)
+    return found
 
 
-def _find(items: list[Any], id: str, path: Path, word: str) -> Path:
-    for i, item in enumerate(items):
-        if item.get("id") == id:
-            return (*path, i)
-    raise Refused(f"there is no {word} “{id}”; it may have been removed", word)
+def _missing(id: str, word: str) -> Refused:
+    return Refused(f"there is no {word} “{id}”; it may have been removed", word)

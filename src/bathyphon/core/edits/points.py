@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterable
+from bisect import bisect_left, bisect_right
+from collections.abc import Callable, Collection, Iterable, Sequence
 from typing import Any
 
-import numpy as np
-
-from bathyphon.core.curves import Curve, Floats
+from bathyphon.core.curves import Curve
 
 Point = dict[str, Any]
 
 SOFTER = {"hold": "linear", "linear": "smooth"}
 SHARPER = {"smooth": "linear", "linear": "hold", "hold": "hold"}
 SOFT_STEP = 0.5
+STRETCH = 128
+"""Points that are thinned together at first."""
 
 
 def put(points: Iterable[Point], new: Iterable[Point]) -> list[Point]:
@@ -21,6 +22,34 @@ def put(points: Iterable[Point], new: Iterable[Point]) -> list[Point]:
     by_place = {p["at"]: p for p in points}
     by_place |= {p["at"]: p for p in new}
     return [by_place[place] for place in sorted(by_place)]
+
+
+class Row:
+    """A list of points that is changed from place to place.
+
+    Parameters
+    ----------
+    points : iterable of dict
+        Rising in time.
+    """
+
+    def __init__(self, points: Iterable[Point]) -> None:
+        self.points = list(points)
+        self._at = [p["at"] for p in self.points]
+
+    def clear(self, after: int, before: int) -> None:
+        """Take out what lies between two samples, themselves not included."""
+        inside = slice(bisect_right(self._at, after), bisect_left(self._at, before))
+        del self.points[inside], self._at[inside]
+
+    def put(self, point: Point) -> None:
+        """Put in a point; what stood at the same sample gives way."""
+        place = bisect_left(self._at, point["at"])
+        if place < len(self._at) and self._at[place] == point["at"]:
+            self.points[place] = point
+            return
+        self.points.insert(place, point)
+        self._at.insert(place, point["at"])
 
 
 def without(points: Iterable[Point], places: Collection[int]) -> list[Point]:
@@ -74,35 +103,57 @@ def sharper(point: Point) -> Point:
     return {**point, "ease": SHARPER.get(ease, "linear")}
 
 
-def thinned(at: Floats, shares: Floats, tolerance: float) -> list[int]:
+def thinned(at: Sequence[int], shares: Sequence[float], tolerance: float) -> list[int]:
     """Indices of the fewest points found whose straight connections stay within a tolerance.
 
     D. H. Douglas and T. K. Peucker, "Algorithms for the reduction of the number of points
     required to represent a digitized line or its caricature", Cartographica 10(2), 1973, with
-    distances taken along the value.
+    distances taken along the value. Long rows are thinned a stretch at a time, so that the work does
+    not grow with the square of their length.
 
     Parameters
     ----------
-    at : ndarray, shape (n,)
+    at : sequence of int
         Rising moments.
-    shares : ndarray, shape (n,)
+    shares : sequence of float
         Values on the scale that they are interpolated in.
     tolerance : float
         Largest deviation, in the unit of ``shares``.
     """
-    kept = {0, len(at) - 1}
-    ahead = [(0, len(at) - 1)]
-    while ahead:
-        a, b = ahead.pop()
-        if b - a < 2:
-            continue
-        straight = np.interp(at[a : b + 1], at[[a, b]], shares[[a, b]])
-        off = np.abs(shares[a : b + 1] - straight)
-        worst = int(np.argmax(off))
-        if off[worst] > tolerance:
-            kept.add(a + worst)
-            ahead += [(a, a + worst), (a + worst, b)]
-    return sorted(kept)
+    last = len(at) - 1
+    seams = range(STRETCH, last, STRETCH)
+    kept = {0, last}
+    for begin in (0, *seams):
+        end = min(begin + STRETCH, last)
+        kept |= {begin, end}
+        ahead = [(begin, end)]
+        while ahead:
+            a, b = ahead.pop()
+            worst = _farthest(at, shares, a, b, tolerance)
+            if worst is not None:
+                kept.add(worst)
+                ahead += [(a, worst), (worst, b)]
+    rows = sorted(kept)
+    for seam in seams:
+        # Where two stretches meet a point may have been kept for nothing.
+        place = bisect_left(rows, seam)
+        before, after = rows[place - 1], rows[place + 1]
+        if _farthest(at, shares, before, after, tolerance) is None:
+            del rows[place]
+    return rows
+
+
+def _farthest(
+    at: Sequence[int], shares: Sequence[float], a: int, b: int, tolerance: float
+) -> int | None:
+    """The point between two that lies farthest off their straight connection, if that matters."""
+    slope = (shares[b] - shares[a]) / max(1, at[b] - at[a])
+    worst, place = tolerance, None
+    for k in range(a + 1, b):
+        off = abs(shares[k] - shares[a] - slope * (at[k] - at[a]))
+        if off > worst:
+            worst, place = off, k
+    return place
 
 
 def value_at(curve: Curve, place: int, sample_rate: int) -> float:

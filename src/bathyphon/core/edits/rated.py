@@ -52,6 +52,18 @@ def hurried_clip(clip: Part, percent: float, length: int, source: int, sample_ra
     return fitted_fades(changed)
 
 
+def unhurried_clip(clip: Part, sample_rate: int) -> Part:
+    """A clip that plays the same sound at its own speed; what else is set of it stays."""
+    if Clip.model_validate(clip).speed.unhurried:
+        speed = {k: v for k, v in clip["speed"].items() if k != "percent"}
+        return {**clip, "speed": speed}
+    source = max(1, covered(clip, sample_rate))
+    changed = hurried_clip(clip, 100.0, source, source, sample_rate)
+    gone = ("percent", "source_length")
+    changed["speed"] = {k: v for k, v in changed["speed"].items() if k not in gone}
+    return changed
+
+
 def scaled(value: Any, factor: float) -> Any:
     """The same value or chain with every keyframe so many times as far from its owner's start."""
     if isinstance(value, list):

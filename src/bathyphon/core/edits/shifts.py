@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
+from itertools import accumulate
+from operator import and_
 from typing import Any
 
 from bathyphon.core.clock import Clock
@@ -19,15 +22,34 @@ def rebased(value: Any, by: int) -> Any:
     return {key: rebased(item, by) for key, item in value.items()}
 
 
-def moved_with_gap(at: int, gap_start: int, gap_end: int, clock: Clock) -> int:
-    """Where something after a gap lies once the gap is closed.
+class ClosedGaps:
+    """Where things lie once gaps before them are closed.
 
     What lies on frames stays on frames, though frames may take different numbers of samples.
+
+    Parameters
+    ----------
+    gaps : list of (int, int)
+        Where each begins and ends; one that ends before it begins is opened instead.
+    clock : Clock
     """
-    if all(clock.on_frame(place) for place in (at, gap_start, gap_end)):
-        frames = clock.frame_of_sample(gap_end) - clock.frame_of_sample(gap_start)
-        return clock.move_by_frames(at, -frames)
-    return at - (gap_end - gap_start)
+
+    def __init__(self, gaps: list[tuple[int, int]], clock: Clock) -> None:
+        self._clock = clock
+        gaps = sorted(gaps, key=lambda gap: gap[1])
+        self._ends = [end for _, end in gaps]
+        self._samples = list(accumulate((end - start for start, end in gaps), initial=0))
+        framed = [clock.on_frame(start) and clock.on_frame(end) for start, end in gaps]
+        self._framed = list(accumulate(framed, and_, initial=True))
+        frame = clock.frame_of_sample
+        self._frames = list(accumulate((frame(e) - frame(s) for s, e in gaps), initial=0))
+
+    def place(self, at: int) -> int:
+        """Where lies then what lies at a sample now."""
+        before = bisect_right(self._ends, at)
+        if self._framed[before] and self._clock.on_frame(at):
+            return self._clock.move_by_frames(at, -self._frames[before])
+        return at - self._samples[before]
 
 
 def fitted_fades(clip: dict[str, Any]) -> dict[str, Any]:

@@ -75,9 +75,7 @@ def slewed(delay: Floats, most: float, last: float) -> float:  # pragma: no cove
 
 
 @njit(cache=True, nogil=True)
-def slewed_by(
-    delay: Floats, most: Floats, last: float
-) -> float:  # pragma: no cover - compiled
+def slewed_by(delay: Floats, most: Floats, last: float) -> float:  # pragma: no cover - compiled
     """As :func:`slewed`, with a bound for each sample."""
     for i in range(delay.size):
         if last != NOWHERE:

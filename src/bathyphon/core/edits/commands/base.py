@@ -10,7 +10,7 @@ from bathyphon.core.clock import Clock
 from bathyphon.core.edits.find import Path, at
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.reel import Document
+from bathyphon.core.reel import Document, Reel
 
 Part = dict[str, Any]
 
@@ -20,8 +20,12 @@ class EditCommand(BaseModel):
 
     model_config = ConfigDict(extra="forbid", strict=True, frozen=True)
 
+    def plan(self, document: Document, reel: Reel) -> Patch:
+        """The forward patch for a document that has been read."""
+        return self.patch(document, reel.clock)
+
     def patch(self, document: Document, clock: Clock) -> Patch:
-        """The forward patch for a document."""
+        """The same where the document alone is needed."""
         raise NotImplementedError
 
     def title(self, document: Document) -> str:

@@ -7,6 +7,9 @@ from bathyphon.core.edits.find import at, chain_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.reel import Document
 
+MOST_EFFECTS = 256
+"""Effects that may be added at once."""
+
 
 def make_chain(document: Document, owner: str) -> Patch:
     """Patch that makes a chain where there is none yet."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Iterable
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -10,16 +11,15 @@ from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import (
     EditCommand,
     Part,
-    append_to,
     name_of,
     names_of,
     set_values,
 )
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path, track_path
-from bathyphon.core.edits.patch import Patch, apply_patch, pointer
+from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.rated import shortened, window_of
-from bathyphon.core.edits.shifts import fitted_fades, moved_with_gap
+from bathyphon.core.edits.shifts import ClosedGaps, fitted_fades
 from bathyphon.core.edits.spans import Moment, resized
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
@@ -43,13 +43,12 @@ class MoveClips(EditCommand):
     def patch(self, document: Document, clock: Clock) -> Patch:
         if self.frames is not None and self.to is not None:
             raise Refused("give either frames or a moment", "to")
+        paths = [clip_path(document, id) for id in dict.fromkeys(self.ids)]
+        there = None if self.track is None else track_path(document, self.track)
+        first = at(document, paths[0])["start"]
         steps: Patch = []
-        tracks = {clip_path(document, id)[:2] for id in self.ids}
-        if self.track is not None:
-            tracks.add(track_path(document, self.track))
-        first = at(document, clip_path(document, self.ids[0]))["start"]
-        for id in self.ids:
-            path = clip_path(document, id)
+        leaving: list[tuple[Path, Part]] = []
+        for path in paths:
             clip = at(document, path)
             if self.to is None:
                 start = clock.move_by_frames(clip["start"], self.frames or 0)
@@ -57,16 +56,14 @@ class MoveClips(EditCommand):
                 start = _kept_on_frames(clip["start"], first, self.to.of(clock), clock)
             if start < 0:
                 raise Refused("a clip cannot begin before the reel does", "frames")
-            if self.track is None or track_path(document, self.track) == path[:2]:
-                own = set_values(document, path, {"start": start})
+            if there is None or there == path[:2]:
+                steps += set_values(document, path, {"start": start})
             else:
-                there = track_path(document, self.track)
-                own = [
-                    {"op": "remove", "path": pointer(*path)},
-                    *append_to(document, there, "clips", {**clip, "start": start}),
-                ]
-            document, _ = apply_patch(document, own)
-            steps += own
+                leaving.append((path, {**clip, "start": start}))
+        if there is not None:
+            steps += removed(path for path, _ in leaving)
+            steps += appended(document, there, "clips", [clip for _, clip in leaving])
+        tracks = {path[:2] for path in paths} | ({there} if there is not None else set())
         return with_crossfades(document, steps, tracks)
 
     def title(self, document: Document) -> str:
@@ -92,7 +89,6 @@ class TrimClip(EditCommand):
         if changed["length"] <= 0:
             raise Refused("a clip must end after it begins", "to")
         steps = set_values(document, path, fitted_fades(changed))
-        document, _ = apply_patch(document, steps)
         return with_crossfades(document, steps, {path[:2]})
 
     def title(self, document: Document) -> str:
@@ -128,24 +124,20 @@ class SplitClips(EditCommand):
             raise Refused("give one new id for each clip", "new")
         moment = self.at.of(clock)
         steps: Patch = []
-        for id, new in zip(self.ids, self.new, strict=True):
-            path = clip_path(document, id)
+        parts = [(clip_path(document, id), new) for id, new in zip(self.ids, self.new, strict=True)]
+        # From the last to the first: what is put in does not move those that are still to come.
+        for path, new in sorted(parts, key=lambda part: part[0][1:4:2], reverse=True):
             clip = at(document, path)
             by = moment - clip["start"]
             if not 0 < by < clip["length"]:
-                raise Refused(f"the moment lies outside {clip.get('name') or id}", "at")
+                raise Refused(f"the moment lies outside {clip.get('name') or clip['id']}", "at")
             later = {**_without(window_of(clip, by, clock.sample_rate), "fade_in"), "id": new}
             earlier = fitted_fades(_without(shortened(clip, by), "fade_out"))
-            own: Patch = [
+            place = pointer(*path[:-1], int(path[-1]) + 1)
+            steps += [
                 {"op": "replace", "path": pointer(*path), "value": earlier},
-                {
-                    "op": "add",
-                    "path": pointer(*path[:-1], int(path[-1]) + 1),
-                    "value": fitted_fades(later),
-                },
+                {"op": "add", "path": place, "value": fitted_fades(later)},
             ]
-            document, _ = apply_patch(document, own)
-            steps += own
         return steps
 
     def title(self, document: Document) -> str:
@@ -204,19 +196,17 @@ class CopyClips(EditCommand):
         paths = [clip_path(document, id) for id in self.ids]
         first = min(at(document, path)["start"] for path in paths)
         moment = self.at.of(clock)
-        steps: Patch = []
-        tracks: set[Path] = set()
+        copies: dict[Path, list[Part]] = {}
         for path, new in zip(paths, self.new, strict=True):
             clip = at(document, path)
             there = track_path(document, self.track) if self.track else path[:2]
             start = _kept_on_frames(clip["start"], first, moment, clock)
-            own = append_to(
-                document, there, "clips", {**_without(clip, "tie"), "id": new, "start": start}
-            )
-            document, _ = apply_patch(document, own)
-            steps += own
-            tracks.add(there)
-        return with_crossfades(document, steps, tracks)
+            copy = {**_without(clip, "tie"), "id": new, "start": start}
+            copies.setdefault(there, []).append(copy)
+        steps: Patch = []
+        for there, made in copies.items():
+            steps += appended(document, there, "clips", made)
+        return with_crossfades(document, steps, set(copies))
 
     def title(self, document: Document) -> str:
         return f"copy {_clips(document, self.ids)}"
@@ -230,42 +220,78 @@ class RemoveClips(EditCommand):
     close_gap: bool = False
 
     def patch(self, document: Document, clock: Clock) -> Patch:
-        steps: Patch = []
         paths = [clip_path(document, id) for id in dict.fromkeys(self.ids)]
-        # From the last to the first: an earlier gap then moves what a later one has moved.
-        paths.sort(key=lambda path: (path[1], at(document, path)["start"]), reverse=True)
-        # Removing one moves the places of others in the list, but not their ids.
-        for id in [at(document, path)["id"] for path in paths]:
-            path = clip_path(document, id)
-            clip = at(document, path)
-            own: Patch = [{"op": "remove", "path": pointer(*path)}]
-            document, _ = apply_patch(document, own)
-            steps += own
-            if self.close_gap:
-                end = clip["start"] + clip["length"]
-                own = moved_after(document, path[:2], end, clip["start"], clock)
-                document, _ = apply_patch(document, own)
-                steps += own
-        return with_crossfades(document, steps, {path[:2] for path in paths})
+        tracks = {path[:2] for path in paths}
+        steps: Patch = []
+        if self.close_gap:
+            for track in sorted(tracks):
+                gone = [path for path in paths if path[:2] == track]
+                gaps = [(c["start"], c["start"] + c["length"]) for c in _all(document, gone)]
+                steps += moved_up(document, track, gaps, clock, besides=set(gone))
+        steps += removed(paths)
+        return with_crossfades(document, steps, tracks)
 
     def title(self, document: Document) -> str:
         gap = " and close the gap" if self.close_gap else ""
         return f"remove {_clips(document, self.ids)}{gap}"
 
 
-def moved_after(document: Document, track: Path, end: int, to: int, clock: Clock) -> Patch:
-    """Patch that moves what begins at ``end`` or later on a track: ``end`` comes to ``to``."""
+def moved_up(
+    document: Document,
+    track: Path,
+    gaps: list[tuple[int, int]],
+    clock: Clock,
+    besides: Collection[Path] = (),
+) -> Patch:
+    """Patch that moves what lies after gaps on a track up to where they begin.
+
+    Parameters
+    ----------
+    document : dict
+    track : tuple
+        Path of the track.
+    gaps : list of (int, int)
+        Where each begins and ends; one that ends before it begins opens a gap instead.
+    clock : Clock
+    besides : collection of tuple
+        Paths of parts that stay where they are.
+    """
+    closed = ClosedGaps(gaps, clock)
     steps: Patch = []
     for key in ("clips", "treatments"):
         for i, part in enumerate(at(document, track).get(key, [])):
-            if part["start"] < end:
+            path = (*track, key, i)
+            start = closed.place(part["start"])
+            if start == part["start"] or path in besides:
                 continue
-            start = moved_with_gap(part["start"], to, end, clock)
             values = {"start": start}
             if key == "treatments":
                 values = resized(part, start, None, None, None, clock)
-            steps += set_values(document, (*track, key, i), values)
+            steps += set_values(document, path, values)
     return steps
+
+
+def removed(paths: Iterable[Path]) -> Patch:
+    """Patch that takes parts out of their lists, the last first, so that no other place moves."""
+    order = sorted(paths, key=lambda path: (path[1], int(path[-1])), reverse=True)
+    return [{"op": "remove", "path": pointer(*path)} for path in order]
+
+
+def appended(document: Document, path: Path, key: str, values: list[Part]) -> Patch:
+    """Patch that appends several values to a list, making the list if need be."""
+    target = at(document, path)
+    make: Patch = []
+    if values and key not in target:
+        make = [{"op": "add", "path": pointer(*path, key), "value": []}]
+    here = len(target.get(key, []))
+    return make + [
+        {"op": "add", "path": pointer(*path, key, here + i), "value": value}
+        for i, value in enumerate(values)
+    ]
+
+
+def _all(document: Document, paths: Iterable[Path]) -> list[Part]:
+    return [at(document, path) for path in paths]
 
 
 def _kept_on_frames(start: int, first: int, moment: int, clock: Clock) -> int:

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand, Part, label_of, set_values
-from bathyphon.core.edits.commands.chains import chain_name, make_chain, span_of
+from bathyphon.core.edits.commands.chains import MOST_EFFECTS, chain_name, make_chain, span_of
 from bathyphon.core.edits.find import at, chain_path, effect_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.effects import EFFECTS
@@ -45,7 +45,7 @@ class AddEffects(EditCommand):
 
     kind: Literal["add_effects"]
     owner: str
-    effects: list[Part] = Field(min_length=1)
+    effects: list[Part] = Field(min_length=1, max_length=MOST_EFFECTS)
     index: int | None = Field(None, ge=0)
 
     def patch(self, document: Document, clock: Clock) -> Patch:

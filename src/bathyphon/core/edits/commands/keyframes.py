@@ -6,7 +6,6 @@ from collections.abc import Callable
 from functools import partial
 from typing import Literal
 
-import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
 from bathyphon.core.clock import Clock
@@ -35,7 +34,8 @@ from bathyphon.core.edits.spans import Moment
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document, Ease
 
-MOST = 20000
+MOST = 10_000
+"""Keyframes of one edit."""
 
 
 class Key(BaseModel):
@@ -82,6 +82,12 @@ def by_lane(document: Document, keys: list[Key]) -> list[tuple[Lane, set[int]]]:
             raise Refused(f"a keyframe of {lane.label} is not there; it may have been moved", name)
         found.append((lane, wanted))
     return found
+
+
+def moments_of(document: Document, keys: list[Key]) -> list[int]:
+    """Samples of the reel at which keyframes lie."""
+    origins = {name: lane_of(document, name).origin for name in {key.lane for key in keys}}
+    return [origins[key.lane] + key.at for key in keys]
 
 
 def with_columns(document: Document, keys: list[Key]) -> list[Key]:
@@ -134,11 +140,14 @@ class PutKeyframes(EditCommand):
     def patch(self, document: Document, clock: Clock) -> Patch:
         new: dict[str, list[Point]] = {}
         lanes = {name: lane_of(document, name) for name in {key.lane for key in self.keys}}
+        curves = {name: curve_of(document, lane) for name, lane in lanes.items()}
+        there = {
+            name: {p["at"]: p for p in points_of(document, lane)} for name, lane in lanes.items()
+        }
         for key in self.keys:
-            lane = lanes[key.lane]
+            lane, curve = lanes[key.lane], curves[key.lane]
             place = key.moment.of(clock) - lane.origin
-            curve = curve_of(document, lane)
-            before = {p["at"]: p for p in points_of(document, lane)}.get(place, {})
+            before = there[key.lane].get(place, {})
             value = value_at(curve, place, clock.sample_rate) if key.value is None else key.value
             given = {"ease": key.ease, "bend": key.bend, "soft": key.soft}
             point = {
@@ -208,7 +217,7 @@ class SetKeyframes(EditCommand):
             if v is not None
         }
         place = None if self.moment is None else self.moment.of(clock)
-        first = min(lane_of(document, k.lane).origin + k.at for k in self.keys)
+        first = min(moments_of(document, self.keys))
         keys = self.keys if place is None else with_columns(document, self.keys)
         own = set(self.keys)
 
@@ -240,7 +249,7 @@ class ScaleKeyframes(EditCommand):
     about: float | None = None
 
     def patch(self, document: Document, clock: Clock) -> Patch:
-        first = min(lane_of(document, k.lane).origin + k.at for k in self.keys)
+        first = min(moments_of(document, self.keys))
         lanes = by_lane(document, self.keys)
         middle = {}
         for lane, places in lanes:
@@ -272,7 +281,7 @@ class ReverseKeyframes(EditCommand):
     keys: Keys = SomeKeys
 
     def patch(self, document: Document, clock: Clock) -> Patch:
-        moments = [lane_of(document, k.lane).origin + k.at for k in self.keys]
+        moments = moments_of(document, self.keys)
         first, last = min(moments), max(moments)
         patch: Patch = []
         for lane, places in by_lane(document, self.keys):
@@ -345,18 +354,17 @@ class RecordKeyframes(EditCommand):
 
     kind: Literal["record_keyframes"]
     lane: str
-    turned: list[Turned] = Field(min_length=1, max_length=100_000)
+    turned: list[Turned] = Field(min_length=1, max_length=MOST)
     tolerance: float = Field(0.01, ge=0, le=1)
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         lane = lane_of(document, self.lane)
         taken = {t.at: t.value for t in self.turned}
-        at = np.array(sorted(taken), dtype=np.float64)
-        values = [lane.fitted(taken[int(place)]) for place in at]
-        shares = np.array([lane.share(v) for v in values])
-        few = thinned(at, shares, self.tolerance)
+        at = sorted(taken)
+        values = [lane.fitted(taken[place]) for place in at]
+        few = thinned(at, [lane.share(v) for v in values], self.tolerance)
         new: list[Point] = [
-            {"at": int(at[i]) - lane.origin, "value": values[i], "ease": "linear"} for i in few
+            {"at": at[i] - lane.origin, "value": values[i], "ease": "linear"} for i in few
         ]
         first, last = new[0]["at"], new[-1]["at"]
         points = points_of(document, lane)
@@ -384,8 +392,8 @@ class ThinKeyframes(EditCommand):
         for lane, places in by_lane(document, self.keys):
             points = points_of(document, lane)
             chosen = [p for p in points if p["at"] in places]
-            at = np.array([p["at"] for p in chosen], dtype=np.float64)
-            shares = np.array([lane.share(p["value"]) for p in chosen])
+            at = [p["at"] for p in chosen]
+            shares = [lane.share(p["value"]) for p in chosen]
             held = {p["at"] for p in chosen if p.get("ease") == "hold"}
             kept = {chosen[i]["at"] for i in thinned(at, shares, self.tolerance)} | held
             patch += set_lane(document, lane, {"keyframes": without(points, places - kept)})

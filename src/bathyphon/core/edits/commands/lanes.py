@@ -31,6 +31,8 @@ SPEEDS = {
     "cents": (-WIDEST_CENTS, WIDEST_CENTS, 0.0, "fine pitch"),
 }
 """Bounds, default and name of what moves of a clip's speed."""
+MOST_STEPS = 64
+"""Keyframes that are changed one by one; beyond it they are put in as a whole."""
 LOWEST_DB = -60.0
 """Where the scale of a level ends; below it there is silence."""
 
@@ -240,6 +242,9 @@ def _points_changed(lane: Lane, old: list[Point], new: list[Point]) -> Patch:
     while foot < min(len(old), len(new)) - head and old[-1 - foot] == new[-1 - foot]:
         foot += 1
     place = (*lane.path, "keyframes")
+    if len(old) + len(new) - 2 * (head + foot) > MOST_STEPS:
+        # Step by step each would move all that come after it.
+        return [{"op": "replace", "path": pointer(*place), "value": new}]
     gone = range(len(old) - foot - 1, head - 1, -1)
     come = range(head, len(new) - foot)
     return [

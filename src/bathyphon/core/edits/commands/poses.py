@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand, append_to
-from bathyphon.core.edits.commands.keyframes import Keys, SomeKeys, changed, words
+from bathyphon.core.edits.commands.keyframes import MOST, Keys, SomeKeys, changed, words
 from bathyphon.core.edits.commands.lanes import (
     Lane,
     Point,
@@ -18,11 +18,14 @@ from bathyphon.core.edits.commands.lanes import (
     set_lane,
 )
 from bathyphon.core.edits.find import at
-from bathyphon.core.edits.patch import Patch, apply_patch, pointer
-from bathyphon.core.edits.points import put, value_at
+from bathyphon.core.edits.patch import Draft, Patch, pointer
+from bathyphon.core.edits.points import Row, value_at
 from bathyphon.core.edits.spans import Moment
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
+
+MOST_VALUES = 256
+"""Lanes of a pose."""
 
 
 class NewPose(BaseModel):
@@ -31,7 +34,7 @@ class NewPose(BaseModel):
     model_config = ConfigDict(extra="forbid", strict=True, frozen=True)
     id: str
     name: str = Field(min_length=1, max_length=400)
-    values: dict[str, float | None] = Field(min_length=1)
+    values: dict[str, float | None] = Field(min_length=1, max_length=MOST_VALUES)
 
 
 def _pose_index(document: Document, id: str) -> int:
@@ -100,7 +103,7 @@ class SetPose(EditCommand):
     kind: Literal["set_pose"]
     id: str
     name: str | None = Field(None, min_length=1, max_length=400)
-    values: dict[str, float | None] | None = None
+    values: dict[str, float | None] | None = Field(None, max_length=MOST_VALUES)
     moment: Moment = Moment(sample=0)
 
     def patch(self, document: Document, clock: Clock) -> Patch:
@@ -160,19 +163,27 @@ class StampPoses(EditCommand):
     moments: list[Moment] = Field(min_length=1, max_length=1000)
     over: int = Field(0, ge=0, le=100_000)
     when: Literal["before", "after"] = "before"
-    make: list[NewPose] = Field(default_factory=list)
+    make: list[NewPose] = Field(default_factory=list, max_length=1000)
     stamp: str = Field(min_length=1, max_length=60, pattern=r"^[A-Za-z0-9_.:-]+$")
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         patch: Patch = []
+        draft = Draft(document)
         for pose in self.make:
-            made = AddPose(kind="add_pose", pose=pose).patch(document, clock)
-            document, _ = apply_patch(document, made)
+            made = AddPose(kind="add_pose", pose=pose).patch(draft.document, clock)
+            draft.apply(made)
             patch += made
+        document = draft.document
         poses = [document.get("poses", [])[_pose_index(document, id)] for id in self.run]
         places = sorted({m.of(clock) for m in self.moments})
         columns = [(place, poses[i % len(poses)], i) for i, place in enumerate(places)]
         names = dict.fromkeys(name for pose in poses for name in pose["values"])
+        if len(names) * len(columns) > MOST:
+            raise Refused(
+                f"that would be {len(names) * len(columns)} keyframes; "
+                f"{MOST} can be stamped at once",
+                "moments",
+            )
         for name in names:
             lane = lane_of(document, name)
             mine = [(place, pose, i) for place, pose, i in columns if name in pose["values"]]
@@ -185,7 +196,7 @@ class StampPoses(EditCommand):
         self, document: Document, lane: Lane, columns: list[tuple[int, Point, int]], clock: Clock
     ) -> list[Point]:
         """A lane's keyframes with the columns stamped into it, in order of time."""
-        points = points_of(document, lane)
+        row = Row(points_of(document, lane))
         curve = curve_of(document, lane)
         reached: Point | None = None
         for k, (place, pose, i) in enumerate(columns):
@@ -215,9 +226,10 @@ class StampPoses(EditCommand):
             reached = {**arrived, **link}
             first = new[0]["at"] if new else reached["at"]
             # Nothing that was there disturbs the way to the pose.
-            points = [p for p in points if not first < p["at"] < reached["at"]]
-            points = put(points, [*new, reached])
-        return points
+            row.clear(first, reached["at"])
+            for point in (*new, reached):
+                row.put(point)
+        return row.points
 
     def title(self, document: Document) -> str:
         count = len(self.moments)

@@ -9,11 +9,12 @@ from pydantic import Field
 
 from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of
-from bathyphon.core.edits.commands.clips import Ids, moved_after
+from bathyphon.core.edits.commands.clips import Ids, moved_up
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path
-from bathyphon.core.edits.patch import Patch, apply_patch, pointer
-from bathyphon.core.edits.rated import covered, hurried_clip, unhurried_start
+from bathyphon.core.edits.patch import Patch, pointer
+from bathyphon.core.edits.rated import covered, hurried_clip, unhurried_clip, unhurried_start
+from bathyphon.core.edits.shifts import ClosedGaps
 from bathyphon.core.edits.spans import Moment
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
@@ -44,8 +45,7 @@ class SetSpeed(EditCommand):
     def patch(self, document: Document, clock: Clock) -> Patch:
         given = self.model_dump(exclude_none=True)
         values = {k: v for k, v in given.items() if k not in ("kind", "ids", "ripple", "percent")}
-        steps: Patch = []
-        tracks = set()
+        new: dict[Path, Part] = {}
         for id in self.ids:
             path = clip_path(document, id)
             clip = at(document, path)
@@ -54,11 +54,9 @@ class SetSpeed(EditCommand):
                 source = covered(clip, clock.sample_rate)
                 length = max(1, stretched_length(source, self.percent))
                 changed = hurried_clip(changed, self.percent, length, source, clock.sample_rate)
-            own = _replaced(document, path, changed, clock, self.ripple)
-            document, _ = apply_patch(document, own)
-            steps += own
-            tracks.add(path[:2])
-        return with_crossfades(document, steps, tracks)
+            new[path] = changed
+        steps = _replaced(document, new, clock, self.ripple)
+        return with_crossfades(document, steps, {path[:2] for path in new})
 
     def title(self, document: Document) -> str:
         what = names_of(document, [clip_path(document, id) for id in self.ids], "clips")
@@ -99,8 +97,7 @@ class FitClip(EditCommand):
             changed["start"] = clip["start"] + clip["length"] - length
         if changed["start"] < 0:
             raise Refused("a clip cannot begin before the reel does", "to")
-        steps = _replaced(document, path, changed, clock, self.ripple and self.edge == "end")
-        document, _ = apply_patch(document, steps)
+        steps = _replaced(document, {path: changed}, clock, self.ripple and self.edge == "end")
         return with_crossfades(document, steps, {path[:2]})
 
     def _length(self, document: Document, path: Path, clock: Clock) -> int:
@@ -134,42 +131,54 @@ class FitClip(EditCommand):
 
 
 class UnhurryClips(EditCommand):
-    """Give clips their own speed and pitch back; they play the same sound."""
+    """Give clips their own speed back; they play the same sound.
+
+    Pitch, formants and material stay, unless ``all`` of them are to be reset.
+    """
 
     kind: Literal["unhurry_clips"]
     ids: Ids
+    all: bool = False
     ripple: bool = False
 
     def patch(self, document: Document, clock: Clock) -> Patch:
-        steps: Patch = []
-        tracks = set()
+        new: dict[Path, Part] = {}
         for id in self.ids:
             path = clip_path(document, id)
             clip = at(document, path)
             if "speed" not in clip:
                 continue
-            source = covered(clip, clock.sample_rate)
-            changed: Part = hurried_clip(clip, 100.0, max(1, source), source, clock.sample_rate)
-            changed["source_start"] = unhurried_start(clip, clock.sample_rate)
-            changed = {k: v for k, v in changed.items() if k != "speed"}
-            own = _replaced(document, path, changed, clock, self.ripple)
-            document, _ = apply_patch(document, own)
-            steps += own
-            tracks.add(path[:2])
-        return with_crossfades(document, steps, tracks)
+            if self.all:
+                source = covered(clip, clock.sample_rate)
+                changed = hurried_clip(clip, 100.0, max(1, source), source, clock.sample_rate)
+                changed["source_start"] = unhurried_start(clip, clock.sample_rate)
+                new[path] = {k: v for k, v in changed.items() if k != "speed"}
+            elif "percent" in clip["speed"]:
+                new[path] = unhurried_clip(clip, clock.sample_rate)
+        steps = _replaced(document, new, clock, self.ripple)
+        return with_crossfades(document, steps, {path[:2] for path in new})
 
     def title(self, document: Document) -> str:
         paths = [clip_path(document, id) for id in self.ids]
-        return f"give {names_of(document, paths, 'clips')} its own speed back"
+        what = "speed, pitch and material" if self.all else "the speed"
+        return f"reset {what} of {names_of(document, paths, 'clips')}"
 
 
-def _replaced(document: Document, path: Path, changed: Part, clock: Clock, ripple: bool) -> Patch:
-    """Put a changed clip in place of one, and move what lies after it if its end has moved."""
-    clip = at(document, path)
+def _replaced(document: Document, new: dict[Path, Part], clock: Clock, ripple: bool) -> Patch:
+    """Put changed clips in place of those at some paths; with ``ripple`` what lies after them on
+    their tracks moves with their ends."""
     steps: Patch = []
-    if changed != clip:
-        steps.append({"op": "replace", "path": pointer(*path), "value": changed})
-    old, new = clip["start"] + clip["length"], changed["start"] + changed["length"]
-    if not ripple or old == new:
-        return steps
-    return [*steps, *moved_after(document, path[:2], old, new, clock)]
+    for track in sorted({path[:2] for path in new} if ripple else ()):
+        mine = {path: clip for path, clip in new.items() if path[:2] == track}
+        gaps = [(_end(clip), _end(at(document, path))) for path, clip in mine.items()]
+        gaps = [(start, end) for start, end in gaps if start != end]
+        closed = ClosedGaps(gaps, clock)
+        # Those that are changed themselves lie after others that are.
+        new |= {path: {**c, "start": closed.place(c["start"])} for path, c in mine.items()}
+        steps += moved_up(document, track, gaps, clock, besides=set(mine))
+    changed = [(path, clip) for path, clip in new.items() if clip != at(document, path)]
+    return steps + [{"op": "replace", "path": pointer(*p), "value": clip} for p, clip in changed]
+
+
+def _end(clip: Part) -> int:
+    return int(clip["start"] + clip["length"])

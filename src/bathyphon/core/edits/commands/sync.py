@@ -9,10 +9,10 @@ from bathyphon.core.edits.commands.base import EditCommand, name_of, names_of, s
 from bathyphon.core.edits.commands.clips import Ids
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import at, clip_path
-from bathyphon.core.edits.patch import Patch, apply_patch, pointer
+from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.rated import unhurried_start
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document, read_reel
+from bathyphon.core.reel import Document, Reel
 from bathyphon.core.sync import offset_of, ties_of
 
 
@@ -46,8 +46,9 @@ class SyncClips(EditCommand):
     kind: Literal["sync_clips"]
     ids: Ids
 
-    def patch(self, document: Document, clock: Clock) -> Patch:
-        reel = read_reel(document)
+    def plan(self, document: Document, reel: Reel) -> Patch:
+        """The forward patch for a document that has been read."""
+        clock = reel.clock
         clips = {clip.id: clip for track in reel.tracks for clip in track.clips}
         ties = ties_of(reel)
         steps: Patch = []
@@ -61,7 +62,6 @@ class SyncClips(EditCommand):
                 raise Refused("a clip cannot begin before the reel does", "ids")
             steps += set_values(document, path, {"start": clips[id].start - late})
             tracks.add(path[:2])
-        document, _ = apply_patch(document, steps)
         return with_crossfades(document, steps, tracks)
 
     def title(self, document: Document) -> str:

@@ -18,7 +18,7 @@ from bathyphon.core.edits.commands.base import (
 )
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import at, clip_path, track_path
-from bathyphon.core.edits.patch import Patch, apply_patch, pointer
+from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.reel import Document
 
 
@@ -104,7 +104,6 @@ class AddClip(EditCommand):
         steps = append_to(document, track, "clips", self.clip)
         # What is no whole clip is refused with the place of its fault, not here.
         if isinstance(self.clip.get("start"), int) and isinstance(self.clip.get("length"), int):
-            document, _ = apply_patch(document, steps)
             steps = with_crossfades(document, steps, {track})
         return steps
 

@@ -17,9 +17,16 @@ from bathyphon.core.edits.commands.base import (
     set_values,
     words_of,
 )
-from bathyphon.core.edits.commands.chains import chain_name, make_chain, set_in_chain, span_of
-from bathyphon.core.edits.find import at, clip_path, track_path, treatment_path
-from bathyphon.core.edits.patch import Patch, apply_patch, pointer
+from bathyphon.core.edits.commands.chains import (
+    MOST_EFFECTS,
+    chain_name,
+    make_chain,
+    set_in_chain,
+    span_of,
+)
+from bathyphon.core.edits.commands.clips import appended, removed
+from bathyphon.core.edits.find import Path, at, clip_path, track_path, treatment_path
+from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.spans import Moment, RampLength, resized
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
@@ -36,7 +43,7 @@ class AddTreatment(EditCommand):
     end: Moment
     ramp_in: RampLength = RampLength()
     ramp_out: RampLength = RampLength()
-    effects: list[Part] = Field(default_factory=list)
+    effects: list[Part] = Field(default_factory=list, max_length=MOST_EFFECTS)
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         start, end = self.start.of(clock), self.end.of(clock)
@@ -112,7 +119,7 @@ class CopyTreatment(EditCommand):
     def patch(self, document: Document, clock: Clock) -> Patch:
         path = treatment_path(document, self.id)
         source = at(document, path)
-        patch: Patch = []
+        made: dict[Path, list[Part]] = {}
         for copy in self.copies:
             track, end = path[:2], None
             if copy.clip is not None:
@@ -127,9 +134,10 @@ class CopyTreatment(EditCommand):
             if copy.track is not None:
                 track = track_path(document, copy.track)
             placed = resized(source, start, end, None, None, clock)
-            step = append_to(document, track, "treatments", {**source, **placed, "id": copy.id})
-            document, _ = apply_patch(document, step)
-            patch += step
+            made.setdefault(track, []).append({**source, **placed, "id": copy.id})
+        patch: Patch = []
+        for track, copies in made.items():
+            patch += appended(document, track, "treatments", copies)
         return patch
 
     def title(self, document: Document) -> str:
@@ -149,22 +157,23 @@ class BringAlong(EditCommand):
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         patch: Patch = []
-        for id in self.ids:
+        there = None if self.track is None else track_path(document, self.track)
+        leaving: list[tuple[Path, Part]] = []
+        for id in dict.fromkeys(self.ids):
             path = treatment_path(document, id)
             old = at(document, path)
             start = clock.move_by_frames(old["start"], self.frames or 0) + (self.samples or 0)
-            if start < 0:
+            # What begins before the reel already may stay there.
+            if start < min(0, old["start"]):
                 raise Refused("a treatment cannot begin before the reel does", "frames")
             moved = resized(old, start, None, None, None, clock)
-            step = set_values(document, path, moved)
-            if self.track is not None and track_path(document, self.track) != path[:2]:
-                there = track_path(document, self.track)
-                step = [
-                    {"op": "remove", "path": pointer(*path)},
-                    *append_to(document, there, "treatments", {**old, **moved}),
-                ]
-            document, _ = apply_patch(document, step)
-            patch += step
+            if there is None or there == path[:2]:
+                patch += set_values(document, path, moved)
+            else:
+                leaving.append((path, {**old, **moved}))
+        if there is not None:
+            patch += removed(path for path, _ in leaving)
+            patch += appended(document, there, "treatments", [part for _, part in leaving])
         return patch
 
     def title(self, document: Document) -> str:

@@ -15,6 +15,8 @@ from bathyphon.core.edits.commands.base import (
 from bathyphon.core.edits.patch import Patch
 from bathyphon.core.reel import Document
 
+MOST_SHOTS = 5000
+
 
 class RenameReel(EditCommand):
     """Give the reel another name."""
@@ -33,7 +35,7 @@ class SetPicture(EditCommand):
     """Replace the picture's clips."""
 
     kind: Literal["set_picture"]
-    clips: list[Part]
+    clips: list[Part] = Field(max_length=MOST_SHOTS)
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         picture = {**document.get("picture", {}), "clips": self.clips}

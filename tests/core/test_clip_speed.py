@@ -274,9 +274,16 @@ def test_own_speed_is_given_back():
     cut = apply(done, kind="trim_clip", id="c1", edge="start", to={"sample": 8000}).document
     back = apply(cut, kind="unhurry_clips", ids=["c1"]).document
     clip = clips_of(back)["c1"]
-    assert "speed" not in clip
+    # The speed alone: the pitch stays where it was set.
+    assert clip["speed"] == {"semitones": 3}
     assert clip["source_start"] == 5000 + 12000
     assert clip["length"] == 36000
+    reset = apply(cut, kind="unhurry_clips", ids=["c1"], all=True).document
+    plain = clips_of(reset)["c1"]
+    assert "speed" not in plain
+    assert (plain["source_start"], plain["length"]) == (17000, 36000)
+    # Of what plays at its own speed nothing is changed.
+    assert apply(back, kind="unhurry_clips", ids=["c1"]).document == back
 
 
 @pytest.mark.parametrize(

@@ -220,7 +220,8 @@ def test_a_pose_saves_the_present_values_of_several_lanes():
         doc, kind="stamp_poses", run=["p"], moments=[{"frame": 30}], over=0, stamp="s"
     ).document
     column = [p for lane in (CUT, DEPTH) for p in points_of(doc, lane_of(doc, lane))]
-    assert sum(p.get("stamp") == "s.0" for p in column) == 2
+    assert sum(p.get("stamp") == "s.0" for p in column) == 4
+    assert sum(p.get("pose") == "p" for p in column) == 2
 
 
 def test_a_treatment_is_copied_keeping_its_frames():

@@ -23,6 +23,7 @@ Scale = Literal["linear", "log", "db"]
 SHAPES = {"linear": 0, "smooth": 1, "equal_power": 2, "log": 3, "bend": 4, "hold": 5}
 GLIDE_SECONDS = 0.005
 SILENCE_DB = -96.0
+NOTHING, QUIETEST_DB = 1e-10, -200.0
 
 
 @njit(cache=True, nogil=True)
@@ -106,6 +107,32 @@ def _interpolated(
                 u = (offset + k) / length
                 s = eased_at(shape[segment], bend[segment], soft[segment], u)
                 out[k] = here + s * span
+
+
+@njit(cache=True, nogil=True)
+def _through_silence(
+    start: int,
+    at: NDArray[np.int64],
+    value: Floats,
+    shape: NDArray[np.int64],
+    bend: Floats,
+    soft: Floats,
+    out: Floats,
+) -> None:  # pragma: no cover - compiled
+    """Levels in dB between keyframes of which one is silence: they move in amplitude."""
+    for segment in range(at.size - 1):
+        silent = value[segment] <= SILENCE_DB or value[segment + 1] <= SILENCE_DB
+        if shape[segment] == 5 or not silent:
+            continue
+        lo, hi = _clipped(start, at[segment], at[segment + 1], out.size)
+        a = 0.0 if value[segment] <= SILENCE_DB else 10.0 ** (value[segment] / 20.0)
+        b = 0.0 if value[segment + 1] <= SILENCE_DB else 10.0 ** (value[segment + 1] / 20.0)
+        length = at[segment + 1] - at[segment]
+        for k in range(lo, hi):
+            u = (start + k - at[segment]) / length
+            s = eased_at(shape[segment], bend[segment], soft[segment], u)
+            gain = a + s * (b - a)
+            out[k] = 20.0 * math.log10(gain) if gain > NOTHING else QUIETEST_DB
 
 
 @njit(cache=True, nogil=True)
@@ -199,11 +226,15 @@ class Curve:
     keyframes : sequence of Keyframe
         In rising order of ``at``. One keyframe is a constant.
     scale : {"linear", "log", "db"}
-        ``log`` interpolates logarithms (frequency, time); ``db`` values are decibels already.
+        ``log`` interpolates logarithms (frequency, time); ``db`` values are decibels already, and
+        what begins or ends in silence moves in amplitude.
+    straight : bool
+        Whether decibels move straight into silence, as they did in older documents.
     """
 
     keyframes: tuple[Keyframe, ...]
     scale: Scale = "linear"
+    straight: bool = False
 
     @staticmethod
     def constant(value: float, scale: Scale = "linear") -> Curve:
@@ -254,6 +285,8 @@ class Curve:
             np.exp(out, out=out)
         else:
             _interpolated(start, at, value, shape, bend, soft, out)
+            if self.scale == "db" and not self.straight and self.smallest <= SILENCE_DB:
+                _through_silence(start, at, value, shape, bend, soft, out)
         _held(start, at, value, shape, out)
         _glided(start, at, value, shape, glide_samples(sample_rate), out)
         return out
@@ -274,7 +307,7 @@ class Curve:
         if not self.moves:
             return (self.scale, self.keyframes[0].value)
         first, last = self._around(start, stop, sample_rate)
-        return (self.scale, *self.keyframes[first:last])
+        return (self.scale, self.straight, *self.keyframes[first:last])
 
     def _around(self, start: int, stop: int, sample_rate: int) -> tuple[int, int]:
         """Which keyframes decide the values in ``[start, stop)``: from one to before another."""

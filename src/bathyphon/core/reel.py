@@ -59,9 +59,14 @@ class KeyframeValue(Part):
 
 
 class Keyframes(Part):
-    """A value that moves; ``pinned`` keyframes stay where they are when a clip's speed changes."""
+    """A value that moves; ``pinned`` keyframes stay where they are when a clip's speed changes.
+
+    A level that begins or ends in silence moves there in amplitude. In older documents it moved
+    straight in decibels: ``straight`` keeps it so.
+    """
 
     pinned: bool = False
+    straight: bool = False
 
     keyframes: Annotated[tuple[KeyframeValue, ...], Field(min_length=1, strict=False)]
 

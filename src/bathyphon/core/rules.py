@@ -255,6 +255,7 @@ def movable_curve(value: float | Keyframes, scale: Scale = "linear") -> Curve:
         return Curve(
             tuple(Keyframe(k.at, float(k.value), k.ease, k.bend, k.soft) for k in value.keyframes),
             scale,
+            value.straight,
         )
     return Curve.constant(value, scale)
 

@@ -1,7 +1,7 @@
 """Crossfades that write themselves: clips that come to overlap fade into each other.
 
 They are ordinary fades, marked ``auto``; they follow the overlap and go with it. A fade that was
-set by hand is left alone.
+set by hand is left alone; one that ``gives_way`` comes back when the overlap goes.
 """
 
 from __future__ import annotations
@@ -75,10 +75,16 @@ def _step(
 ) -> Patch:
     old = clip.get(key, {})
     own = old.get("auto", False)
-    if wanted and (own or not old.get("length", 0)):
+    instead = old if old.get("gives_way") else old.get("instead_of")
+    if wanted and instead:
+        wanted = {**wanted, "instead_of": instead}
+    if wanted and (own or instead or not old.get("length", 0)):
         other = clip.get("fade_out" if key == "fade_in" else "fade_in", {})
         room = clip["length"] - (0 if other.get("auto") else other.get("length", 0))
         return set_values(document, path, {key: wanted}) if wanted["length"] <= room else []
+    if own and instead and not wanted:
+        length = min(instead.get("length", 0), clip["length"])
+        return set_values(document, path, {key: {**instead, "length": length}})
     if own and not wanted:
         return [{"op": "remove", "path": pointer(*path, key)}]
     return []

@@ -37,6 +37,11 @@ class Row:
         self.points = list(points)
         self._at = [p["at"] for p in self.points]
 
+    def holds(self, at: int) -> bool:
+        """Whether the value stands still just before a sample, whatever comes there."""
+        before = bisect_left(self._at, at) - 1
+        return before >= 0 and self.points[before].get("ease", "linear") == "hold"
+
     def clear(self, after: int, before: int) -> None:
         """Take out what lies between two samples, themselves not included."""
         inside = slice(bisect_right(self._at, after), bisect_left(self._at, before))
@@ -108,8 +113,8 @@ def thinned(at: Sequence[int], shares: Sequence[float], tolerance: float) -> lis
 
     D. H. Douglas and T. K. Peucker, "Algorithms for the reduction of the number of points
     required to represent a digitized line or its caricature", Cartographica 10(2), 1973, with
-    distances taken along the value. Long rows are thinned a stretch at a time, so that the work does
-    not grow with the square of their length.
+    distances taken along the value. Long rows are thinned a stretch at a time, so that the work
+    does not grow with the square of their length.
 
     Parameters
     ----------

@@ -177,7 +177,7 @@ class Settings:
 def reached(curve: Curve) -> tuple[object, ...]:
     """What of a curve is the same everywhere: its first value, whether it moves, and how far."""
     first = curve.keyframes[0].value
-    return (curve.scale, first, curve.moves, curve.smallest, curve.largest)
+    return (curve.scale, curve.straight, first, curve.moves, curve.smallest, curve.largest)
 
 
 class Processor(ABC):

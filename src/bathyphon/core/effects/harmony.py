@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from bathyphon.core.curves import Floats, gain_of_db
+from bathyphon.core.curves import Curve, Floats, gain_of_db
 from bathyphon.core.effects.base import Effect, Group, Parameter, Processor, Settings, State
 from bathyphon.core.effects.cascade import memory_for, stacked, through
 from bathyphon.core.effects.delays import delayed
@@ -14,6 +14,7 @@ from bathyphon.core.effects.sections import butterworth_qs, high_pass, low_pass
 from bathyphon.core.measure.pitch import NOTES
 from bathyphon.core.measure.scales import SCALES, pulled, steps_away
 from bathyphon.core.speed import shifter
+from bathyphon.core.speed.speeding import NO_SHIFT
 from bathyphon.core.speed.tracked import Shift
 
 MOST = 8
@@ -40,6 +41,13 @@ def _note(settings: Settings, index: int) -> int | None:
     return chosen - 1 if chosen else None
 
 
+def _moved_by(settings: Settings, index: int) -> tuple[Curve, Curve]:
+    """Semitones and cents; a voice that keeps to a note is not moved from it by semitones."""
+    curves = settings.curves
+    own = curves[_name(index, "semitones")] if _note(settings, index) is None else NO_SHIFT
+    return own, curves[_name(index, "cents")]
+
+
 def _tracked(settings: Settings, index: int) -> bool:
     return _degree(settings, index) != 0 or _note(settings, index) is not None
 
@@ -58,15 +66,14 @@ def _stepping(settings: Settings, index: int) -> Shift | None:
 def _shifted(settings: Settings, index: int) -> bool:
     if _tracked(settings, index):
         return True
-    ids = ("semitones", "cents")
-    return any(k.value != 0.0 for id in ids for k in settings.curves[_name(index, id)].keyframes)
+    return any(k.value != 0.0 for c in _moved_by(settings, index) for k in c.keyframes)
 
 
 def lookahead(settings: Settings) -> int:
     """Samples that are waited for: as many as the lowest voice needs."""
     needed = [
         shifter.lookahead(
-            lowest_ratio(*(settings.curves[_name(i, id)] for id in ("semitones", "cents"))),
+            lowest_ratio(*_moved_by(settings, i)),
             settings.sample_rate,
             _tracked(settings, i),
         )
@@ -99,13 +106,7 @@ class Voice:
         self.delay = delay_of(settings, index)
         self._shifter: shifter.Shifter | None = None
         if _shifted(settings, index):
-            curves = settings.curves
-            speeding = shift_by(
-                settings,
-                curves[_name(index, "semitones")],
-                curves[_name(index, "cents")],
-                late=self.delay,
-            )
+            speeding = shift_by(settings, *_moved_by(settings, index), late=self.delay)
             self._shifter = shifter.Shifter(
                 arriving, speeding, settings.sample_rate, _stepping(settings, index)
             )

@@ -151,7 +151,7 @@ class _Builder:
         # A track's or the mix's end is its last clip's end without tails.
         span = max((c.end for t in reel.tracks for c in t.clips), default=0)
         out = self._whole(out, reel.mix.treatment, "mix.treatment", "mix", span)
-        out = LevelNode("mix.level", out, movable_curve(reel.mix.gain_db), None, self._rate)
+        out = LevelNode("mix.level", out, movable_curve(reel.mix.gain_db, "db"), None, self._rate)
         picture = max((c.start + c.length for c in reel.picture.clips), default=0)
         ends = [node.fades for node in (out, *tracks)]
         built = self._into
@@ -244,7 +244,7 @@ class _Builder:
         return LevelNode(
             f"{where}.level",
             out,
-            movable_curve(track.gain_db),
+            movable_curve(track.gain_db, "db"),
             movable_curve(track.pan),
             self._rate,
         )
@@ -270,7 +270,7 @@ class _Builder:
             clip.start,
             clip.length,
             clip.source_start,
-            movable_curve(clip.gain_db),
+            movable_curve(clip.gain_db, "db"),
             fades,
             self._rate,
             sped,

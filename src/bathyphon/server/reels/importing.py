@@ -8,6 +8,9 @@ from pathlib import Path
 
 from django.contrib.auth.models import User
 
+from bathyphon.core.edits.find import at
+from bathyphon.core.edits.patch import apply_patch, pointer
+from bathyphon.core.edits.uses import uses_of_media
 from bathyphon.core.reel import read_reel
 from bathyphon.formats.reel_file import load_document
 from bathyphon.server.media.intake import take
@@ -35,9 +38,11 @@ def import_reel(account: User, path: Path) -> tuple[Reel, list[Media]]:
         file = path.parent / medium["path"]
         media[medium["id"]] = take(account, file.name, _chunks(file), rate)
         medium["id"], medium["path"] = str(media[medium["id"]].pk), file.name
-    clips = [clip for track in document["tracks"] for clip in track.get("clips", [])]
-    for clip in [*clips, *document.get("picture", {}).get("clips", [])]:
-        clip["media"] = str(media[clip["media"]].pk)
+    named = [
+        {"op": "replace", "path": pointer(*path), "value": str(media[at(document, path)].pk)}
+        for path in uses_of_media(document)
+    ]
+    document, _ = apply_patch(document, named)
     return create_reel(account, document), list(media.values())
 
 

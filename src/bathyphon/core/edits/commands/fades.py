@@ -117,4 +117,5 @@ class SetCrossfade(EditCommand):
 
 def _by_hand(fade: dict[str, Any]) -> dict[str, Any]:
     """A fade that follows no overlap."""
-    return {key: value for key, value in fade.items() if key not in ("auto", "law")}
+    marks = ("auto", "law", "gives_way", "instead_of")
+    return {key: value for key, value in fade.items() if key not in marks}

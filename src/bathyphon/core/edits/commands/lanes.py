@@ -205,7 +205,8 @@ def curve_of(document: Document, lane: Lane) -> Curve:
     found = value_of(document, lane)
     if not isinstance(found, dict):
         return Curve.constant(lane.default if found is None else float(found), lane.scale)
-    return Curve(tuple(keyframe_of(p) for p in found["keyframes"]), lane.scale)
+    frames = tuple(keyframe_of(p) for p in found["keyframes"])
+    return Curve(frames, lane.scale, bool(found.get("straight")))
 
 
 def keyframe_of(point: Point) -> Keyframe:

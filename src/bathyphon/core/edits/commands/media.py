@@ -10,6 +10,7 @@ from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand, Part, append_to, set_values
 from bathyphon.core.edits.find import Path, at, clip_path
 from bathyphon.core.edits.patch import Patch, pointer
+from bathyphon.core.edits.uses import uses_of_media
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
 
@@ -46,16 +47,11 @@ class RelinkMedium(EditCommand):
             patch.append({"op": "remove", "path": pointer(*here)})
         else:
             patch += set_values(document, here, {"id": self.to, "path": self.path})
-        for t, track in enumerate(document.get("tracks", [])):
-            for c, clip in enumerate(track.get("clips", [])):
-                if clip["media"] == self.id:
-                    place = pointer("tracks", t, "clips", c, "media")
-                    patch.append({"op": "replace", "path": place, "value": self.to})
-        for c, clip in enumerate(document.get("picture", {}).get("clips", [])):
-            if clip["media"] == self.id:
-                place = pointer("picture", "clips", c, "media")
-                patch.append({"op": "replace", "path": place, "value": self.to})
-        return patch
+        return patch + [
+            {"op": "replace", "path": pointer(*path), "value": self.to}
+            for path in uses_of_media(document)
+            if at(document, path) == self.id
+        ]
 
     def title(self, document: Document) -> str:
         old = at(document, medium_path(document, self.id)).get("path", "a file")
@@ -97,7 +93,8 @@ class EndBeforeBeat(EditCommand):
         head = clip.get("fade_in", {})
         values: Part = {
             "length": length,
-            "fade_out": {**clip.get("fade_out", {}), "length": fade, "shape": "smooth"},
+            # Nobody has drawn it: it gives way to a crossfade.
+            "fade_out": {"length": fade, "shape": "smooth", "gives_way": True},
         }
         if head.get("length", 0) > length - fade:
             values["fade_in"] = {**head, "length": length - fade}

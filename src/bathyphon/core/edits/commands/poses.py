@@ -212,8 +212,12 @@ class StampPoses(EditCommand):
             link = {"stamp": f"{self.stamp}.{i}"}
             value = pose["values"][lane.name]
             new: list[Point] = []
+            before = value_at(curve, begin - lane.origin, clock.sample_rate)
+            if end == begin and not reached and not row.holds(begin - lane.origin):
+                # Without a way to it the pose begins at its moment, not where the last value ended.
+                stands = {"at": begin - lane.origin - 1, "value": before, "ease": "hold"}
+                new.append({**stands, **link})
             if end > begin:
-                before = value_at(curve, begin - lane.origin, clock.sample_rate)
                 start: Point = {"at": begin - lane.origin, "value": before, "ease": "smooth"}
                 if reached:
                     # It still stands at the pose before, and follows that one.

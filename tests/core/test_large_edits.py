@@ -142,6 +142,13 @@ def test_more_than_can_be_done_at_once_is_refused_with_the_limit(kind):
     assert refused.value.where.endswith(LIMITED[kind])
 
 
+def test_what_would_move_too_much_along_is_refused_with_the_limit():
+    doc = large(5000)
+    command = {"kind": "remove_clips", "ids": ["c3"], "close_gap": True}
+    with pytest.raises(Refused, match="at most 4000 can move along"):
+        apply_edit(doc, read_reel(doc), parse_command(command))
+
+
 def test_stamping_many_lanes_many_times_is_refused_with_the_limit():
     doc = large(20)
     values = {f"clip:c{i}/gain_db": -3.0 for i in range(20)}

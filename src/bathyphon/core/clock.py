@@ -9,7 +9,8 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from fractions import Fraction
-from math import ceil, floor
+from functools import cached_property
+from math import ceil
 
 from bathyphon.core.errors import Refused
 
@@ -44,6 +45,12 @@ class Clock:
         ):
             raise Refused("drop-frame timecode exists only at 30000/1001 and 60000/1001")
 
+    @cached_property
+    def _ratio(self) -> tuple[int, int]:
+        """Frames to samples as whole numbers, which are much faster than fractions."""
+        ratio = self.frame_rate / self.sample_rate
+        return ratio.numerator, ratio.denominator
+
     @property
     def nominal(self) -> int:
         """Frames that one second of timecode counts (30 for 30000/1001)."""
@@ -56,11 +63,13 @@ class Clock:
 
     def sample_of_frame(self, frame: int) -> int:
         """First sample of a frame: ``ceil(frame * rate * den / num)``."""
-        return ceil(frame * self.sample_rate / self.frame_rate)
+        num, den = self._ratio
+        return -(-frame * den // num)
 
     def frame_of_sample(self, sample: int) -> int:
         """Frame that is shown while a sample sounds."""
-        return floor(sample * self.frame_rate / self.sample_rate)
+        num, den = self._ratio
+        return sample * num // den
 
     def on_frame(self, sample: int) -> bool:
         """Whether a sample is the first of a frame."""

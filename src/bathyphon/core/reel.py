@@ -6,7 +6,7 @@ path of the fault. Keys that this version does not know are kept.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from fractions import Fraction
 from functools import cached_property
 from typing import Annotated, Any, Literal
@@ -20,6 +20,7 @@ FORMAT = "bathyphon-reel"
 VERSION = 1
 LONGEST = 2**47
 DEEPEST = 64
+TOO_LARGE = 2**63
 
 Document = dict[str, Any]
 Id = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[A-Za-z0-9_.:-]+$")]
@@ -382,24 +383,59 @@ def chains(reel: Reel) -> Iterator[tuple[str, Chain]]:
     yield "mix.treatment", reel.mix.treatment
 
 
-def _check_text(value: Any, known: dict[int, Part], where: str = "", depth: int = 0) -> None:
+def _check_text(document: Document, known: dict[int, Part]) -> None:
+    """Refuse text and numbers that no type forbids; parts that have been read are left out."""
+    level: list[Any] = [document]
+    for _ in range(DEEPEST + 1):
+        deeper: list[Any] = []
+        for value in level:
+            inside = value.values() if isinstance(value, dict) else value
+            if isinstance(value, dict) and any("\0" in key for key in value):
+                raise _fault(document)
+            for item in inside:
+                kind = type(item)
+                if kind is dict or kind is list:
+                    if id(item) not in known:
+                        deeper.append(item)
+                elif kind is str:
+                    if "\0" in item:
+                        raise _fault(document)
+                elif kind is float:
+                    # Neither infinite nor no number at all.
+                    if item - item != 0.0:
+                        raise _fault(document)
+                elif kind is int and not -TOO_LARGE <= item <= TOO_LARGE:
+                    raise _fault(document)
+        if not deeper:
+            return
+        level = deeper
+    raise _fault(document)
+
+
+def _fault(document: Document) -> Refused:
+    return _located(document) or Refused("the document holds what no reel may hold")
+
+
+def _located(value: Any, where: str = "", depth: int = 0) -> Refused | None:
+    """The first fault of a value with its path."""
     if depth > DEEPEST:
-        raise Refused(f"nested deeper than {DEEPEST} levels", where)
-    if id(value) in known:
-        return
+        return Refused(f"nested deeper than {DEEPEST} levels", where)
     if isinstance(value, str) and "\0" in value:
-        raise Refused("text must not hold the character U+0000", where)
+        return Refused("text must not hold the character U+0000", where)
     if isinstance(value, float) and not (abs(value) < float("inf")):
-        raise Refused("numbers must be finite", where)
-    if isinstance(value, int) and abs(value) > 2**63:
-        raise Refused("the number is too large", where)
-    items = value.items() if isinstance(value, dict) else ()
+        return Refused("numbers must be finite", where)
+    if isinstance(value, int) and abs(value) > TOO_LARGE:
+        return Refused("the number is too large", where)
+    items: Iterable[tuple[Any, Any]] = value.items() if isinstance(value, dict) else ()
     if isinstance(value, list):
-        items = enumerate(value)  # type: ignore[assignment]
+        items = enumerate(value)
     for key, item in items:
         if isinstance(key, str) and "\0" in key:
-            raise Refused("names must not hold the character U+0000", where)
-        _check_text(item, known, f"{where}.{key}" if where else str(key), depth + 1)
+            return Refused("names must not hold the character U+0000", where)
+        found = _located(item, f"{where}.{key}" if where else str(key), depth + 1)
+        if found:
+            return found
+    return None
 
 
 def _sentence(error: ValidationError) -> tuple[str, str]:

@@ -12,12 +12,18 @@ from typing import Any
 
 from bathyphon.core.errors import Refused
 
+LARGE = 200
+"""Parts of a value that are looked at one by one."""
+
 Op = dict[str, Any]
 Patch = list[Op]
 
 
 def pointer(*parts: str | int) -> str:
     """JSON Pointer (RFC 6901) of a path."""
+    plain = "/" + "/".join(map(str, parts)) if parts else ""
+    if "~" not in plain and plain.count("/") == len(parts):
+        return plain
     return "".join("/" + str(p).replace("~", "~0").replace("/", "~1") for p in parts)
 
 
@@ -132,17 +138,20 @@ class Draft:
 
     def _disown(self, value: Any) -> None:
         """What a step brings in or takes out belongs to the patch from then on."""
-        if not self._own:
-            return
         ahead = [value]
+        seen = 0
         while ahead:
             node = ahead.pop()
-            if isinstance(node, dict):
+            kind = type(node)
+            if kind is dict or kind is list:
                 self._own.pop(id(node), None)
-                ahead += node.values()
-            elif isinstance(node, list):
-                self._own.pop(id(node), None)
-                ahead += node
+                ahead += node.values() if kind is dict else node
+                seen += 1
+                if seen > LARGE:
+                    # Rather than go through all of it, copy what is written to next once more.
+                    root = self.document
+                    self._own = {id(root): root}
+                    return
 
 
 def apply_patch(document: Any, patch: Sequence[Op]) -> tuple[Any, Patch]:

@@ -13,6 +13,7 @@ from bathyphon.core.edits.commands.base import (
     Part,
     name_of,
     names_of,
+    set_many,
     set_values,
 )
 from bathyphon.core.edits.crossfades import with_crossfades
@@ -24,7 +25,9 @@ from bathyphon.core.edits.spans import Moment, resized
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document
 
-Ids = Annotated[list[str], Field(min_length=1, max_length=2000)]
+Ids = Annotated[list[str], Field(min_length=1, max_length=1500)]
+MOST_MOVED = 4000
+"""Parts of a track that move with what lies before them."""
 Shift = Annotated[int, Field(ge=-(2**40), le=2**40)]
 
 
@@ -46,7 +49,7 @@ class MoveClips(EditCommand):
         paths = [clip_path(document, id) for id in dict.fromkeys(self.ids)]
         there = None if self.track is None else track_path(document, self.track)
         first = at(document, paths[0])["start"]
-        steps: Patch = []
+        staying: dict[Path, Part] = {}
         leaving: list[tuple[Path, Part]] = []
         for path in paths:
             clip = at(document, path)
@@ -57,9 +60,10 @@ class MoveClips(EditCommand):
             if start < 0:
                 raise Refused("a clip cannot begin before the reel does", "frames")
             if there is None or there == path[:2]:
-                steps += set_values(document, path, {"start": start})
+                staying[path] = {"start": start}
             else:
                 leaving.append((path, {**clip, "start": start}))
+        steps = set_many(document, staying)
         if there is not None:
             steps += removed(path for path, _ in leaving)
             steps += appended(document, there, "clips", [clip for _, clip in leaving])
@@ -257,7 +261,7 @@ def moved_up(
         Paths of parts that stay where they are.
     """
     closed = ClosedGaps(gaps, clock)
-    steps: Patch = []
+    moved: dict[Path, Part] = {}
     for key in ("clips", "treatments"):
         for i, part in enumerate(at(document, track).get(key, [])):
             path = (*track, key, i)
@@ -267,8 +271,13 @@ def moved_up(
             values = {"start": start}
             if key == "treatments":
                 values = resized(part, start, None, None, None, clock)
-            steps += set_values(document, path, values)
-    return steps
+            moved[path] = values
+    if len(moved) > MOST_MOVED:
+        raise Refused(
+            f"{len(moved)} clips and treatments lie after it on its track; "
+            f"at most {MOST_MOVED} can move along"
+        )
+    return set_many(document, moved)
 
 
 def removed(paths: Iterable[Path]) -> Patch:

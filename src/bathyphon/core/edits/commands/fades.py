@@ -5,10 +5,17 @@ from __future__ import annotations
 from typing import Any, Literal
 
 from bathyphon.core.clock import Clock
-from bathyphon.core.edits.commands.base import EditCommand, name_of, names_of, set_values
+from bathyphon.core.edits.commands.base import (
+    EditCommand,
+    Part,
+    name_of,
+    names_of,
+    set_many,
+    set_values,
+)
 from bathyphon.core.edits.commands.clips import Ids
 from bathyphon.core.edits.crossfades import crossfades, overlaps
-from bathyphon.core.edits.find import at, clip_path
+from bathyphon.core.edits.find import Path, at, clip_path
 from bathyphon.core.edits.patch import Patch, apply_patch
 from bathyphon.core.edits.spans import RampLength, foot_length, head_length, shape_of
 from bathyphon.core.errors import Refused
@@ -53,7 +60,7 @@ class CopyFades(EditCommand):
         source = at(document, clip_path(document, self.id))
         end = source["start"] + source["length"]
         head, foot = source.get("fade_in", {}), source.get("fade_out", {})
-        patch: Patch = []
+        given: dict[Path, Part] = {}
         for id in self.to:
             path = clip_path(document, id)
             clip = at(document, path)
@@ -61,12 +68,11 @@ class CopyFades(EditCommand):
             into = head_length(source["start"], head.get("length", 0), start, None, clock)
             out = foot_length(end, foot.get("length", 0), stop, None, clock)
             into = min(into, clip["length"])
-            fades = {
+            given[path] = {
                 "fade_in": {**_by_hand(head), "length": into},
                 "fade_out": {**_by_hand(foot), "length": min(out, clip["length"] - into)},
             }
-            patch += set_values(document, path, fades)
-        return patch
+        return set_many(document, given)
 
     def title(self, document: Document) -> str:
         name = name_of(document, clip_path(document, self.id))

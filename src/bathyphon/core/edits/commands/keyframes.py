@@ -34,7 +34,7 @@ from bathyphon.core.edits.spans import Moment
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document, Ease
 
-MOST = 10_000
+MOST = 5000
 """Keyframes of one edit."""
 
 

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from bathyphon.core.curves import SILENCE_DB, Curve, Keyframe, Scale
+from bathyphon.core.edits.commands.base import MOST_STEPS
 from bathyphon.core.edits.commands.chains import chain_name, make_chain, span_of
 from bathyphon.core.edits.find import Path, at, chain_path, clip_path, effect_path, track_path
 from bathyphon.core.edits.patch import Patch, pointer
@@ -31,8 +32,6 @@ SPEEDS = {
     "cents": (-WIDEST_CENTS, WIDEST_CENTS, 0.0, "fine pitch"),
 }
 """Bounds, default and name of what moves of a clip's speed."""
-MOST_STEPS = 64
-"""Keyframes that are changed one by one; beyond it they are put in as a whole."""
 LOWEST_DB = -60.0
 """Where the scale of a level ends; below it there is silence."""
 

@@ -8,11 +8,11 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from bathyphon.core.clock import Clock
-from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of
-from bathyphon.core.edits.commands.clips import Ids, moved_up
+from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of, put_many
+from bathyphon.core.edits.commands.clips import moved_up
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path
-from bathyphon.core.edits.patch import Patch, pointer
+from bathyphon.core.edits.patch import Patch
 from bathyphon.core.edits.rated import covered, hurried_clip, unhurried_clip, unhurried_start
 from bathyphon.core.edits.shifts import ClosedGaps
 from bathyphon.core.edits.spans import Moment
@@ -22,6 +22,7 @@ from bathyphon.core.rules import FASTEST, SLOWEST
 from bathyphon.core.speed.timemap import stretched_length
 
 Percent = Annotated[float, Field(ge=SLOWEST, le=FASTEST)]
+SomeIds = Annotated[list[str], Field(min_length=1, max_length=1000)]
 
 
 class SetSpeed(EditCommand):
@@ -32,7 +33,7 @@ class SetSpeed(EditCommand):
     """
 
     kind: Literal["set_speed"]
-    ids: Ids
+    ids: SomeIds
     percent: Percent | None = None
     pitch: Literal["hold", "follow"] | None = None
     semitones: float | None = None
@@ -137,7 +138,7 @@ class UnhurryClips(EditCommand):
     """
 
     kind: Literal["unhurry_clips"]
-    ids: Ids
+    ids: SomeIds
     all: bool = False
     ripple: bool = False
 
@@ -176,8 +177,7 @@ def _replaced(document: Document, new: dict[Path, Part], clock: Clock, ripple: b
         # Those that are changed themselves lie after others that are.
         new |= {path: {**c, "start": closed.place(c["start"])} for path, c in mine.items()}
         steps += moved_up(document, track, gaps, clock, besides=set(mine))
-    changed = [(path, clip) for path, clip in new.items() if clip != at(document, path)]
-    return steps + [{"op": "replace", "path": pointer(*p), "value": clip} for p, clip in changed]
+    return steps + put_many(document, new)
 
 
 def _end(clip: Part) -> int:

@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Literal
 
 from bathyphon.core.clock import Clock
-from bathyphon.core.edits.commands.base import EditCommand, name_of, names_of, set_values
+from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of, set_many
 from bathyphon.core.edits.commands.clips import Ids
 from bathyphon.core.edits.crossfades import with_crossfades
-from bathyphon.core.edits.find import at, clip_path
+from bathyphon.core.edits.find import Path, at, clip_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.rated import unhurried_start
 from bathyphon.core.errors import Refused
@@ -24,16 +24,16 @@ class TieClips(EditCommand):
     tied: bool = True
 
     def patch(self, document: Document, clock: Clock) -> Patch:
-        steps: Patch = []
+        tied: dict[Path, Part] = {}
+        free: Patch = []
         for id in self.ids:
             path = clip_path(document, id)
             clip = at(document, path)
             if self.tied:
-                tie = clip["start"] - unhurried_start(clip, clock.sample_rate)
-                steps += set_values(document, path, {"tie": tie})
+                tied[path] = {"tie": clip["start"] - unhurried_start(clip, clock.sample_rate)}
             elif "tie" in clip:
-                steps.append({"op": "remove", "path": pointer(*path, "tie")})
-        return steps
+                free.append({"op": "remove", "path": pointer(*path, "tie")})
+        return set_many(document, tied) + free
 
     def title(self, document: Document) -> str:
         paths = [clip_path(document, id) for id in self.ids]
@@ -51,8 +51,7 @@ class SyncClips(EditCommand):
         clock = reel.clock
         clips = {clip.id: clip for track in reel.tracks for clip in track.clips}
         ties = ties_of(reel)
-        steps: Patch = []
-        tracks = set()
+        moved: dict[Path, Part] = {}
         for id in self.ids:
             path = clip_path(document, id)
             late = offset_of(clips[id], ties, clock.sample_rate)
@@ -60,9 +59,8 @@ class SyncClips(EditCommand):
                 raise Refused(f"{name_of(document, path)} is not tied to the picture", "ids")
             if clips[id].start < late:
                 raise Refused("a clip cannot begin before the reel does", "ids")
-            steps += set_values(document, path, {"start": clips[id].start - late})
-            tracks.add(path[:2])
-        return with_crossfades(document, steps, tracks)
+            moved[path] = {"start": clips[id].start - late}
+        return with_crossfades(document, set_many(document, moved), {path[:2] for path in moved})
 
     def title(self, document: Document) -> str:
         paths = [clip_path(document, id) for id in self.ids]

@@ -14,6 +14,7 @@ from bathyphon.core.edits.commands.base import (
     given_values,
     name_of,
     names_of,
+    set_many,
     set_values,
     words_of,
 )
@@ -156,7 +157,7 @@ class BringAlong(EditCommand):
     track: str | None = None
 
     def patch(self, document: Document, clock: Clock) -> Patch:
-        patch: Patch = []
+        staying: dict[Path, Part] = {}
         there = None if self.track is None else track_path(document, self.track)
         leaving: list[tuple[Path, Part]] = []
         for id in dict.fromkeys(self.ids):
@@ -168,9 +169,10 @@ class BringAlong(EditCommand):
                 raise Refused("a treatment cannot begin before the reel does", "frames")
             moved = resized(old, start, None, None, None, clock)
             if there is None or there == path[:2]:
-                patch += set_values(document, path, moved)
+                staying[path] = moved
             else:
                 leaving.append((path, {**old, **moved}))
+        patch = set_many(document, staying)
         if there is not None:
             patch += removed(path for path, _ in leaving)
             patch += appended(document, there, "treatments", [part for _, part in leaving])

@@ -145,3 +145,32 @@ def test_a_keyframe_that_is_never_reached_leaves_no_wrong_memory(kind, id, here,
         for i in (12, 15, 3, 18):
             chunk = to_float32(runner.output(graph.out, i))
             assert same_bits(chunk, whole[:, i * GRID : (i + 1) * GRID].copy())
+
+
+@pytest.mark.parametrize("budget", [300_000, 3_000_000, 30_000_000])
+def test_memory_stays_within_one_budget(budget):
+    store = Store(budget)
+    doc = document(N, treatments=[treatment(0, N, effect("space"), effect("reverb"))])
+    runner, graph = runner_for(doc, store)
+    for i in range(40):
+        runner.output(graph.out, i)
+        # The latest thing may be larger than all of it.
+        assert store.used <= budget + 16_000_000
+
+
+def test_a_large_memory_is_kept_for_one_chunk_in_several():
+    kept = []
+
+    class Counting(Store):
+        def keep_state(self, key, value):
+            kept.append(sum(np.asarray(a).nbytes for part in value for a in part))
+            return super().keep_state(key, value)
+
+    budget = 64 * 2**20
+    doc = document(N, treatments=[treatment(0, N, effect("space", response="cavern"))])
+    runner, graph = runner_for(doc, Counting(budget))
+    for i in range(40):
+        runner.output(graph.out, i)
+    assert kept[0] > 4 * 2**20
+    # Each chunk costs its share of the budget at most, on average.
+    assert sum(kept) / 40 <= budget / 64

@@ -142,7 +142,7 @@ def test_a_film_gets_a_proxy_with_every_frame(api, rate):
 
 def test_peaks_hold_every_resolution(api, media, sound):
     for size in level_sizes():
-        path = media.blob.prepared / f"peaks-{size}.i16"
+        path = media.blob.prepared / f"peaks-{size}-48000.i16"
         peaks = np.fromfile(path, "<i2").reshape(-1, 3) / 32767
         assert len(peaks) == -(-sound.shape[1] // size)
         first = sound[:, :size]

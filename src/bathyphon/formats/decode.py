@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -162,6 +162,17 @@ def first_time(path: Path, kind: str, stream: int = 0) -> Fraction | None:
     return None
 
 
+class Empty(Refused):
+    """A sound of no length."""
+
+
+def holds_packets(path: Path, stream: int) -> bool:
+    """Whether there is anything in a sound stream, decodable or not."""
+    with opened(path) as container, suppress(av.error.FFmpegError):
+        return any(packet.size for packet in container.demux(container.streams.audio[stream]))
+    return False
+
+
 def sound_blocks(path: Path, stream: int = 0) -> Iterator[NDArray[np.float32]]:
     """Yield a sound stream in order, float32 of shape (channels, n), at its own rate.
 
@@ -207,6 +218,8 @@ def sound_blocks(path: Path, stream: int = 0) -> Iterator[NDArray[np.float32]]:
             if produced > LONGEST_SECONDS * rate:
                 raise Refused(f"“{path.name}” is longer than {LONGEST_SECONDS // 3600} hours")
         if shape is None:
+            if not holds_packets(path, stream):
+                raise Empty(f"“{path.name}” is empty: it holds not one sample of sound")
             raise Refused(f"“{path.name}” holds sound that cannot be decoded")
         yield from _as_floats(held, shape[2], channels)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 # Raised when preparation finds or measures more than before: what is older is prepared anew.
-PREPARED = 3
+PREPARED = 4
 
 
 def sound_name(rate: int, stream: int) -> str:

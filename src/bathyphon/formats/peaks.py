@@ -21,13 +21,13 @@ def level_sizes() -> list[int]:
     return [FINEST * FACTOR**i for i in range(LEVELS)]
 
 
-def write_peaks(sound: ConformedFile, folder: Path, rate: int, suffix: str = "") -> None:
-    """Write ``peaks-SIZE.i16`` for every level and ``profile.f32``.
+def write_peaks(sound: ConformedFile, folder: Path, rate: int, name: str) -> None:
+    """Write ``peaks-SIZE-NAME.i16`` for every level and ``profile-NAME.f32``.
 
     A peak is three int16: smallest, largest and RMS of both sides, full scale 32767. The profile
     is the mean power of each half second, float32.
     """
-    files = [(folder / f"peaks-{size}{suffix}.i16").open("wb") for size in level_sizes()]
+    files = [(folder / f"peaks-{size}-{name}.i16").open("wb") for size in level_sizes()]
     try:
         for start in range(0, sound.samples, _BLOCK):
             block = sound.read(start, min(start + _BLOCK, sound.samples))
@@ -46,7 +46,7 @@ def write_peaks(sound: ConformedFile, folder: Path, rate: int, suffix: str = "")
     powers = [
         _power(sound.read(a, min(a + hop, sound.samples))) for a in range(0, sound.samples, hop)
     ]
-    np.array(powers, np.float32).tofile(folder / f"profile{suffix}.f32")
+    np.array(powers, np.float32).tofile(folder / f"profile-{name}.f32")
 
 
 def _power(block: NDArray[np.float32]) -> float:

@@ -19,7 +19,7 @@ from typing import Any
 
 from bathyphon.core.errors import Refused
 from bathyphon.formats.conform import ConformedFile, conform
-from bathyphon.formats.decode import first_time, probe
+from bathyphon.formats.decode import Empty, first_time, probe
 from bathyphon.formats.names import PREPARED, sound_name
 from bathyphon.formats.peaks import write_peaks
 
@@ -69,12 +69,18 @@ def prepare(source: Path, folder: Path, rate: int, tell: Tell, stream: int = 0) 
     share = 0.3 if picture else 1.0
     if contents.sound:
         target = folder / f"sound-{name}.f32"
-        sound = conform(
-            source, target, rate, lambda done: tell({"progress": done * share * 0.7}), stream
-        )
-        if sound.samples:
+        try:
+            sound = conform(
+                source, target, rate, lambda done: tell({"progress": done * share * 0.7}), stream
+            )
+        except Empty:
+            # A film whose sound has no length is a film without sound.
+            if not picture:
+                raise
+            sound = None
+        if sound and sound.samples:
             conformed = ConformedFile(target)
-            write_peaks(conformed, folder, rate, "" if stream == 0 else f"-{stream}")
+            write_peaks(conformed, folder, rate, name)
             info["sound"] = {
                 "samples": sound.samples,
                 "rate": rate,
@@ -103,6 +109,14 @@ def prepare(source: Path, folder: Path, rate: int, tell: Tell, stream: int = 0) 
     partial.write_text(json.dumps(info))
     partial.replace(found)
     return info
+
+
+def conform_only(source: Path, folder: Path, rate: int, tell: Tell, stream: int) -> dict[str, Any]:
+    """Conform a sound to another rate than the one that it was prepared at."""
+    target = folder / f"sound-{sound_name(rate, stream)}.f32"
+    if not target.is_file():
+        conform(source, target, rate, lambda done: tell({"progress": done}), stream)
+    return {"rate": rate}
 
 
 def _starts(source: Path, rate: int, stream: int) -> int:
@@ -139,10 +153,12 @@ def main() -> int:
     parser.add_argument("--file-size", type=int, default=0)
     parser.add_argument("--seconds", type=int, default=0)
     parser.add_argument("--stream", type=int, default=0)
+    parser.add_argument("--sound-only", action="store_true")
     options = parser.parse_args()
     _confine(options.memory, options.file_size, options.seconds)
     try:
-        result = prepare(options.source, options.folder, options.rate, _say, options.stream)
+        work = conform_only if options.sound_only else prepare
+        result = work(options.source, options.folder, options.rate, _say, options.stream)
     except Refused as error:
         result = {"error": str(error).replace(options.source.name, options.name)}
     except OSError as error:

@@ -40,3 +40,9 @@ class Stretch:
     first: float
     period: float
     count: int
+
+    def at_rate(self, rate: int, other: int) -> Stretch:
+        """The same, of a sound at one rate, in samples of another."""
+        if rate == other:
+            return self
+        return Stretch(self.first * other / rate, self.period * other / rate, self.count)

@@ -83,6 +83,15 @@ def refuse_unprepared(account: User, reel: ReelDocument) -> None:
     first = rows.order_by("created").first()
     if first is not None:
         raise Refused(f"“{first.name}” is still being prepared; export when it is ready")
+    # What reads sound takes a while to import: not before something is exported.
+    from bathyphon.server.sound.media import PreparedMedia
+
+    converting = PreparedMedia(account, reel).converting
+    if converting:
+        raise Refused(
+            f"“{converting[0].name}” is still being converted to {reel.sample_rate} Hz; "
+            "export when that is done"
+        )
 
 
 @router.post("exports/{uuid:id}/cancel", response=ExportLine)

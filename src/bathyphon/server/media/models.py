@@ -95,7 +95,11 @@ class Media(models.Model):
     @property
     def sound_path(self) -> Path:
         """The conformed sound."""
-        return self.blob.prepared / f"sound-{sound_name(self.rate, self.stream)}.f32"
+        return self.sound_at(self.rate)
+
+    def sound_at(self, rate: int) -> Path:
+        """The sound conformed to some rate."""
+        return self.blob.prepared / f"sound-{sound_name(rate, self.stream)}.f32"
 
     @property
     def sound_ready(self) -> bool:

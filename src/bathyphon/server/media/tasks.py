@@ -9,6 +9,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 from pathlib import Path
 from uuid import UUID
 
@@ -16,6 +17,7 @@ from django.conf import settings
 from django.db import transaction
 from procrastinate import JobContext
 from procrastinate.contrib.django import app
+from procrastinate.exceptions import AlreadyEnqueued
 
 from bathyphon.formats.names import PREPARED
 from bathyphon.server.media.models import Media
@@ -86,6 +88,31 @@ def bring_in_other_sounds(row: Media) -> None:
             prepare_media.defer(media=str(made.pk))
 
 
+@app.task(name="conform_medium", queue="media", pass_context=True)
+def conform_medium(context: JobContext, media: str, rate: int) -> None:
+    """Conform a sound to the rate of a reel that it is heard in."""
+    row = Media.objects.select_related("blob").filter(pk=UUID(media)).first()
+    if row is None or row.sound_at(rate).is_file():
+        return
+
+    def go_on() -> None:
+        if context.should_abort():
+            raise Interrupted
+
+    try:
+        prepare(row, go_on, rate)
+    except Interrupted:
+        conform_later(row, rate)
+    _update(row)
+
+
+def conform_later(row: Media, rate: int) -> None:
+    """Have a sound conformed to another rate, unless that is waited for already."""
+    lock = f"conform-{row.blob_id}-{row.stream}-{rate}"
+    with suppress(AlreadyEnqueued), transaction.atomic():
+        conform_medium.configure(queueing_lock=lock).defer(media=str(row.pk), rate=rate)
+
+
 @app.task(name="find_cuts_again", queue="media")
 def find_cuts_again(media: str, sensitivity: float) -> None:
     """Find a picture's cuts anew with another sensitivity."""
@@ -102,10 +129,13 @@ def find_cuts_again(media: str, sensitivity: float) -> None:
     _update(row, info={**row.info, "picture": picture})
 
 
-def prepare(row: Media, go_on: Callable[[], None] = lambda: None) -> dict[str, object]:
+def prepare(
+    row: Media, go_on: Callable[[], None] = lambda: None, other_rate: int = 0
+) -> dict[str, object]:
     """Run the limited process that decodes; returns what it found, or ``{"error": sentence}``.
 
-    ``go_on`` is called at least each half second; the process ends with what it raises.
+    ``go_on`` is called at least each half second; the process ends with what it raises. With
+    ``other_rate`` the sound alone is conformed, to that rate.
     """
     arguments = [
         sys.executable,
@@ -113,7 +143,7 @@ def prepare(row: Media, go_on: Callable[[], None] = lambda: None) -> dict[str, o
         "bathyphon.formats.prepare",
         str(local_file(row.blob)),
         str(row.blob.prepared),
-        str(row.rate),
+        str(other_rate or row.rate),
         row.name,
         "--memory",
         str(settings.BATHYPHON_DECODE_MEMORY),
@@ -123,6 +153,7 @@ def prepare(row: Media, go_on: Callable[[], None] = lambda: None) -> dict[str, o
         str(settings.BATHYPHON_DECODE_SECONDS),
         "--stream",
         str(row.stream),
+        *(["--sound-only"] if other_rate else []),
     ]
     deadline = time.monotonic() + settings.BATHYPHON_DECODE_SECONDS
     source = Path(__file__).resolve().parents[3]
@@ -141,6 +172,8 @@ def prepare(row: Media, go_on: Callable[[], None] = lambda: None) -> dict[str, o
                 last = json.loads(line)
                 if "so_far" in last:
                     _update(row, info=last["so_far"])
+                if other_rate:
+                    continue
             if time.monotonic() - shown < SHOW_SECONDS:
                 continue
             shown = time.monotonic()

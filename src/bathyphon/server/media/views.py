@@ -48,11 +48,9 @@ async def media_file(request: HttpRequest, id: UUID, part: str) -> HttpResponseB
 
 def _file_of(media: Media, part: str) -> str:
     """A part's file name: what depends on rate or sound carries them there."""
-    stem, _, ending = part.partition(".")
-    if stem == "onsets":
-        return f"onsets-{sound_name(media.rate, media.stream)}.{ending}"
-    if media.stream and (stem == "profile" or stem.startswith("peaks-")):
-        return f"{stem}-{media.stream}.{ending}"
+    if _NUMBERS.fullmatch(part):
+        stem, _, ending = part.partition(".")
+        return f"{stem}-{sound_name(media.rate, media.stream)}.{ending}"
     return part
 
 

@@ -79,6 +79,7 @@ class Derived(Schema):
     tails: dict[str, int]
     natural_tails: dict[str, int]
     missing_media: list[str]
+    converting: list[str]
     sync: dict[str, SyncOffset]
     speeds: dict[str, SpeedFacts]
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.contrib.auth.models import User
 
+from bathyphon.server.media.tasks import conform_later
 from bathyphon.server.reels.head import Head
 
 
@@ -18,12 +19,15 @@ def derived(account: User, head: Head) -> dict[str, Any]:
     from bathyphon.server.sound.media import PreparedMedia
 
     media = PreparedMedia(account, head.reel)
+    for row in media.converting:
+        conform_later(row, head.reel.sample_rate)
     graph = build_graph(head.reel, media)
     return {
         "length": graph.length,
         "tails": _some(graph.tails),
         "natural_tails": _some(graph.natural_tails),
         "missing_media": media.missing,
+        "converting": [str(row.pk) for row in media.converting],
         "sync": offsets(head.reel),
         "speeds": speeds([c for t in head.reel.tracks for c in t.clips], head.reel.sample_rate),
     }

@@ -30,7 +30,8 @@ def found_in(account: User, reel: Reel) -> dict[str, Any]:
             pictures[id] = (clock, [Cut(**cut) for cut in picture.get("cuts", [])])
         sound = row.info.get("sound", {})
         if sound.get("stretches"):
-            grids[id] = tuple(Stretch(**s) for s in sound["stretches"])
+            stretches = (Stretch(**s) for s in sound["stretches"])
+            grids[id] = tuple(s.at_rate(row.rate, reel.sample_rate) for s in stretches)
     cuts = cuts_in_reel(reel, pictures)
     return {
         "cuts": [{"frame": c.frame, "length": c.length, "kind": c.kind} for c in cuts],
@@ -48,6 +49,8 @@ def _onsets(reel: Reel, rows: dict[str, Media]) -> dict[str, list[int]]:
         path = row.blob.prepared / f"onsets-{sound_name(row.rate, row.stream)}.i32"
         if path.is_file():
             onsets = np.fromfile(path, "<i4").astype(np.int64)
+            # They were found at the medium's own rate.
+            onsets = onsets * reel.sample_rate // row.rate
             inside = places_in_reel(clip, onsets, reel.sample_rate)
             out[clip.id] = [int(s) for s in inside[:MOST_ONSETS]]
     return out

@@ -9,7 +9,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import Http404
 
-from bathyphon.core.edits import apply_edit, parse_command
+from bathyphon.core.edits import Command, apply_edit, parse_command
 from bathyphon.core.edits.patch import Patch, apply_patch, disturbs
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel import Document, read_reel
@@ -38,7 +38,6 @@ def create_reel(account: User, document: Document) -> Reel:
     return reel
 
 
-@transaction.atomic
 def edit(
     account: User, reel_id: UUID, edit_id: UUID, base: int, data: dict[str, Any]
 ) -> JournalEntry:
@@ -54,6 +53,15 @@ def edit(
     Refused
         If the command cannot be carried out.
     """
+    # Nobody waits while it is read.
+    command = parse_command(data)
+    return _edit(account, reel_id, edit_id, base, data, command)
+
+
+@transaction.atomic
+def _edit(
+    account: User, reel_id: UUID, edit_id: UUID, base: int, data: dict[str, Any], command: Command
+) -> JournalEntry:
     reel = _locked(account, reel_id)
     done = reel.journal.filter(edit_id=edit_id).first()
     if done is not None:
@@ -61,7 +69,6 @@ def edit(
     if base > reel.revision:
         raise Refused("this edit is based on a revision that does not exist", "base")
     head = head_of(reel.pk, reel.revision)
-    command = parse_command(data)
     result = apply_edit(head.document, head.reel, command)
     newer = reel.journal.filter(revision__gt=base).values_list("touches", flat=True)
     if any(disturbs(result.touches, touches) for touches in newer):

@@ -12,7 +12,7 @@ from bathyphon.core.reel import Reel
 from bathyphon.formats.conform import ConformedFile, Sound
 from bathyphon.server.media.models import Media, known_ids
 
-_files: dict[Path, ConformedFile] = {}
+_files: dict[Path, tuple[str, ConformedFile]] = {}
 _lock = threading.Lock()
 
 
@@ -24,16 +24,30 @@ class PreparedMedia:
     account : User
         Whose media may be used.
     reel : Reel
+
+    Attributes
+    ----------
+    missing : list of str
+        Media that are not there.
+    converting : list of Media
+        Those whose sound is there, but not yet at the reel's rate.
     """
 
     def __init__(self, account: User, reel: Reel) -> None:
         wanted = known_ids(m.id for m in reel.media)
         known = list(Media.visible_to(account).filter(pk__in=wanted).exclude(state=Media.FAILED))
-        rows = [row for row in known if row.sound_ready]
         self._paths: dict[str, tuple[str, Path]] = {}
-        for row in rows:
-            if row.rate == reel.sample_rate and row.sound_path.is_file():
-                self._paths[wanted[row.pk]] = (f"{row.blob.digest}/{row.stream}", row.sound_path)
+        self.converting: list[Media] = []
+        for row in known:
+            if not row.sound_ready:
+                continue
+            path = row.sound_at(reel.sample_rate)
+            file = _identity(path)
+            if file:
+                # What has been prepared anew is another sound, though it be of the same file.
+                self._paths[wanted[row.pk]] = (f"{row.blob.digest}/{row.stream}/{file}", path)
+            elif row.rate != reel.sample_rate:
+                self.converting.append(row)
         there = {wanted[row.pk] for row in known}
         self.missing = [m.id for m in reel.media if m.id not in there]
 
@@ -61,7 +75,17 @@ class PreparedMedia:
 
     def _file(self, path: Path) -> ConformedFile:
         with _lock:
-            file = _files.get(path)
-            if file is None:
-                file = _files[path] = ConformedFile(path)
-        return file
+            now = _identity(path)
+            known = _files.get(path)
+            if known is None or known[0] != now:
+                known = _files[path] = (now, ConformedFile(path))
+        return known[1]
+
+
+def _identity(path: Path) -> str:
+    """What tells a file from another one of the same name; empty if there is none."""
+    try:
+        found = path.stat()
+    except OSError:
+        return ""
+    return f"{found.st_ino:x}-{found.st_mtime_ns:x}-{found.st_size:x}"

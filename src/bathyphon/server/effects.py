@@ -100,6 +100,7 @@ class DrawingWanted(Schema):
     effect: str
     at: int = 0
     params: dict[str, Any] = Field(default_factory=dict)
+    seen: int | None = None
 
 
 class AxisData(Schema):
@@ -166,6 +167,12 @@ class WaveWanted(Schema):
     """Around which chain's owner."""
 
     owner: str
+    seen: int | None = None
+
+
+def _gone_since(head: Head, seen: int | None) -> bool:
+    """Whether a window may ask for what has gone since it was drawn: then that is no fault."""
+    return seen is not None and seen < head.revision
 
 
 def _opened(request: HttpRequest, id: UUID) -> tuple[User, Head]:
@@ -181,7 +188,12 @@ def draw_wave(request: HttpRequest, id: UUID, data: WaveWanted) -> dict[str, Any
     from bathyphon.server.sound.drawing import wave_of
 
     account, head = _opened(request, id)
-    return {"drawing": wave_of(account, id, head, data.owner).plain()}
+    try:
+        return {"drawing": wave_of(account, id, head, data.owner).plain()}
+    except Refused:
+        if not _gone_since(head, data.seen):
+            raise
+        return {"drawing": None}
 
 
 @drawings.post("{uuid:id}/drawing", response=DrawingAnswer)
@@ -191,7 +203,12 @@ def draw_effect(request: HttpRequest, id: UUID, data: DrawingWanted) -> dict[str
     from bathyphon.server.sound.drawing import drawing_of
 
     account, head = _opened(request, id)
-    found = drawing_of(account, head, data.owner, data.effect, data.at, data.params)
+    try:
+        found = drawing_of(account, head, data.owner, data.effect, data.at, data.params)
+    except Refused:
+        if not _gone_since(head, data.seen):
+            raise
+        found = None
     return {"drawing": found.plain() if found else None}
 
 
@@ -202,6 +219,7 @@ class EffectiveWanted(Schema):
     start: int = Field(ge=0)
     end: int = Field(ge=1)
     places: int = Field(ge=2, le=4000)
+    seen: int | None = None
 
 
 class EffectiveAnswer(Schema):
@@ -216,7 +234,12 @@ def effective(request: HttpRequest, id: UUID, data: EffectiveWanted) -> dict[str
     from bathyphon.server.sound.effective import effective_of
 
     account, head = _opened(request, id)
-    values = effective_of(account, head, data.lane, data.start, data.end, data.places)
+    try:
+        values = effective_of(account, head, data.lane, data.start, data.end, data.places)
+    except Refused:
+        if not _gone_since(head, data.seen):
+            raise
+        values = None
     return {"values": values}
 
 

@@ -739,6 +739,8 @@ export interface components {
             };
             /** Missing Media */
             missing_media: string[];
+            /** Converting */
+            converting: string[];
             /** Sync */
             sync: {
                 [key: string]: components["schemas"]["SyncOffset"];
@@ -1018,6 +1020,8 @@ export interface components {
         WaveWanted: {
             /** Owner */
             owner: string;
+            /** Seen */
+            seen?: number | null;
         };
         /**
          * DrawingWanted
@@ -1037,6 +1041,8 @@ export interface components {
             params?: {
                 [key: string]: unknown;
             };
+            /** Seen */
+            seen?: number | null;
         };
         /**
          * EffectiveAnswer
@@ -1059,6 +1065,8 @@ export interface components {
             end: number;
             /** Places */
             places: number;
+            /** Seen */
+            seen?: number | null;
         };
         /**
          * PitchAnswer

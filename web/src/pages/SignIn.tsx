@@ -15,7 +15,7 @@ export function SignIn() {
     event.preventDefault();
     try {
       await unwrap(client.POST('/api/session', { body: { name, password } }));
-      await go('/');
+      await go(back(params.get('to')));
     } catch (error) {
       setTrouble((error as Error).message);
     }
@@ -29,6 +29,11 @@ export function SignIn() {
       <form className="card" onSubmit={(e) => void submit(e)}>
         <Stack>
           <h1 style={{ margin: 0, fontSize: 22 }}>Sign in</h1>
+          {params.get('to') && (
+            <p role="status">
+              You have been signed out. What you have done is kept in this window.
+            </p>
+          )}
           {params.get('link') === 'used' && (
             <p role="status">
               That link has been used or has expired. Start Bathyphon again for a new one, or sign
@@ -59,4 +64,9 @@ export function SignIn() {
       </form>
     </main>
   );
+}
+
+/** Where one came from, if that is a page of this application. */
+function back(to: string | null): string {
+  return to?.startsWith('/') && !to.startsWith('//') ? to : '/';
 }

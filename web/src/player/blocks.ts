@@ -1,16 +1,19 @@
 /**
  * Blocks of sound from the server: fetched ahead of the playhead, kept under their content's key.
  *
- * After an edit every block must be asked for again, but only those whose key has changed travel.
+ * After a change nothing that is held is known to be right. A fifth of a second at the playhead is
+ * asked for first, then whole seconds in the order in which they are played; only those whose key
+ * has changed travel.
  */
 import { csrfToken } from '../api/client';
 import type { Command } from '../reel/session';
-import type { Side } from './messages';
+import type { Side, ToWorklet } from './messages';
+import { wanted, type Ask, type Want } from './plan';
 
-export interface Block {
+interface Block {
   key: string;
-  /** The document revision for which the content is known to be right. */
-  revision: number;
+  /** The state of the reel for which the content is known to be right. */
+  state: number;
   provisional: boolean;
 }
 
@@ -19,13 +22,11 @@ export interface BlockSource {
   rate: number;
 }
 
-type Deliver = (side: Side, index: number, sound: [Float32Array, Float32Array]) => void;
-
 const OUTSTANDING = 2;
-const AHEAD = 4;
 const KEPT = 90;
 const BUSY_MS = 40;
 const DOWN_MS = 1000;
+const NEVER = -1;
 
 export class Blocks {
   private readonly known = new Map<string, Block>();
@@ -36,51 +37,62 @@ export class Blocks {
   private timer: ReturnType<typeof setTimeout> | undefined;
   /** After a failure nothing is asked for until then. */
   private notBefore = 0;
+  /** Counts the states of the reel: edits, media that become ready, controls that are turned. */
+  private state = 0;
   private revision = 0;
   private length = 0;
-  private want: { side: Side; index: number; ahead: number; other: boolean } | undefined;
+  private want: Want | undefined;
   private provisional: Command[] = [];
   private readonly loading = new Set<string>();
-  /** Keys of blocks fetched with the provisional edits of this generation. */
-  private readonly tags = new Map<number, string>();
+  /** Parts that are held for this state. */
+  private readonly parts = new Set<string>();
 
   constructor(
     private readonly source: BlockSource,
-    private readonly deliver: Deliver,
-    private readonly drop: (side: Side, index: number) => void,
+    private readonly tell: (message: ToWorklet) => void,
     private readonly status: (trouble: string) => void,
   ) {}
 
   /** The document has moved on: what is held may be out of date. */
   setRevision(revision: number, length: number) {
+    const same = revision === this.revision && !this.provisional.length;
     this.revision = revision;
     this.length = length;
     this.provisional = [];
-    this.pump();
+    if (same) this.pump();
+    else this.changed(['treated', 'untreated']);
   }
 
   /** Sound with these edits, though they are not committed; an empty list ends that. */
   setProvisional(commands: Command[]) {
+    if (!commands.length && !this.provisional.length) return;
     this.provisional = commands;
-    this.restart();
+    this.changed(['treated']);
   }
 
-  /** Say where the playhead is; blocks from there on are fetched in order. */
-  look(side: Side, position: number, playing: boolean) {
-    const index = Math.floor(position / this.source.rate);
-    const moved = !this.want || this.want.index !== index || this.want.side !== side;
+  /** Say where the playhead is; sound from there on is fetched in order. */
+  look(want: Want) {
+    const before = this.want;
+    const grid = this.source.rate;
+    this.want = want;
+    const [was, is] = [before, want].map((w) => (w ? Math.floor(w.position / grid) : -2));
+    const wrapped = want.loop !== undefined && is === Math.floor(want.loop.start / grid);
     const jumped =
-      this.want &&
-      (index < this.want.index || index > this.want.index + 1 || this.want.side !== side);
-    this.want = { side, index, ahead: playing ? AHEAD : 1, other: true };
+      before !== undefined &&
+      (before.side !== want.side || ((is! < was! || is! > was! + 1) && !wrapped));
     if (jumped) this.restart();
-    else if (moved || playing) this.pump();
+    else this.pump();
   }
 
-  /** Whether a block is held and right for the newest revision. */
+  /** Whether a block is held and right as it is. */
   ready(side: Side, index: number): boolean {
-    const block = this.known.get(`${side}/${index}`);
-    return block !== undefined && block.revision === this.revision && !block.provisional;
+    return this.fresh({ side, index, part: undefined });
+  }
+
+  /** Nothing that was handed on is held any more. */
+  forget() {
+    this.known.clear();
+    this.changed(['treated', 'untreated']);
   }
 
   close() {
@@ -89,89 +101,80 @@ export class Blocks {
     this.want = undefined;
   }
 
+  private changed(sides: Side[]) {
+    this.state++;
+    this.parts.clear();
+    for (const side of sides) this.tell({ type: 'doubt', side });
+    if (sides.length === 1) {
+      // Untreated sound does not change while a treatment is turned.
+      for (const [name, block] of this.known)
+        if (name.startsWith('untreated') && block.state === this.state - 1)
+          block.state = this.state;
+    }
+    this.restart();
+  }
+
+  /** What has been asked for is no longer wanted. */
   private restart() {
     this.controller.abort();
     this.controller = new AbortController();
     this.generation++;
     this.outstanding = 0;
     this.loading.clear();
-    this.tags.clear();
     this.pump();
   }
 
-  private candidates(): [Side, number][] {
-    if (!this.want) return [];
-    const { side, index, ahead, other } = this.want;
-    const last = Math.ceil(this.length / this.source.rate) - 1;
-    const list: [Side, number][] = [];
-    for (let i = index; i <= Math.min(last, index + ahead); i++) list.push([side, i]);
-    if (other && !this.provisional.length) {
-      const opposite: Side = side === 'treated' ? 'untreated' : 'treated';
-      for (let i = index; i <= Math.min(last, index + 1); i++) list.push([opposite, i]);
-    }
-    return list;
-  }
-
   private pump() {
-    if (performance.now() < this.notBefore) return;
-    while (this.outstanding < OUTSTANDING) {
-      const next = this.candidates().find(
-        ([side, index]) => !this.fresh(side, index) && !this.loading.has(`${side}/${index}`),
-      );
-      if (!next) return;
-      void this.fetch(...next);
+    if (!this.want || performance.now() < this.notBefore) return;
+    const { want, source, length } = this;
+    const provisional = this.provisional.length > 0;
+    const asks = wanted(want, source.rate, length, provisional, (ask) => this.fresh(ask));
+    for (const ask of asks) {
+      if (this.outstanding >= OUTSTANDING) return;
+      if (!this.loading.has(nameOf(ask))) void this.fetch(ask);
     }
   }
 
-  private fresh(side: Side, index: number): boolean {
-    const block = this.known.get(`${side}/${index}`);
-    if (!block || block.revision !== this.revision) return false;
-    if (side === 'untreated') return true;
-    return this.provisional.length ? block.key === this.tags.get(index) : !block.provisional;
+  private fresh(ask: Ask): boolean {
+    const block = this.known.get(`${ask.side}/${ask.index}`);
+    if (block?.state === this.state) return true;
+    return ask.part !== undefined && this.parts.has(nameOf(ask));
   }
 
-  private async fetch(side: Side, index: number) {
-    const name = `${side}/${index}`;
-    const generation = this.generation;
-    const revision = this.revision;
+  private async fetch(ask: Ask) {
+    const { side, index, part } = ask;
+    const name = nameOf(ask);
+    const { generation, state } = this;
     const commands = side === 'treated' ? this.provisional : [];
-    const held = this.known.get(name);
+    const held = part === undefined ? this.known.get(name) : undefined;
     this.loading.add(name);
     this.outstanding++;
     let wait = 0;
     try {
-      const query = `player=${this.player}&generation=${generation}`;
-      const response = await fetch(
-        `/api/reels/${this.source.reel}/sound/${side}/${index}?${query}`,
-        {
-          method: commands.length ? 'POST' : 'GET',
-          signal: this.controller.signal,
-          cache: 'no-store',
-          headers: {
-            ...(held ? { 'If-None-Match': `"${held.key}"` } : {}),
-            ...(commands.length
-              ? { 'X-CSRFToken': csrfToken(), 'Content-Type': 'application/json' }
-              : {}),
-          },
-          ...(commands.length ? { body: JSON.stringify(commands) } : {}),
-        },
-      );
-      if (response.status === 200) {
-        const key = response.headers.get('ETag')?.replaceAll('"', '') ?? '';
-        const data = new Float32Array(await response.arrayBuffer());
-        if (generation === this.generation) {
-          const samples = data.length / 2;
-          this.deliver(side, index, [data.slice(0, samples), data.slice(samples)]);
-          this.keep(name, key, revision, commands.length > 0);
-          if (commands.length) this.tags.set(index, key);
+      const response = await this.request(ask, commands, held?.key);
+      const sound = response.status === 200 ? await response.arrayBuffer() : undefined;
+      if (generation !== this.generation) return;
+      if (sound) {
+        const data = new Float32Array(sound);
+        const half = data.length / 2;
+        const sides: [Float32Array, Float32Array] = [data.slice(0, half), data.slice(half)];
+        if (part === undefined) {
+          this.tell({ type: 'block', side, index, sound: sides });
+          const key = response.headers.get('ETag')?.replaceAll('"', '') ?? '';
+          this.keep(name, { key, state, provisional: commands.length > 0 });
+        } else if (!this.ready(side, index)) {
+          this.tell({ type: 'part', side, index, part, sound: sides });
+          this.parts.add(name);
+          // What is held is no longer what its key says.
+          this.keep(`${side}/${index}`, { key: '', state: NEVER, provisional: true });
         }
         this.status('');
-      } else if (response.status === 304 && held) {
-        if (generation === this.generation) {
-          this.keep(name, held.key, revision, commands.length > 0);
-          if (commands.length) this.tags.set(index, held.key);
-        }
+      } else if (response.status === 304 && held && held === this.known.get(name)) {
+        this.tell({ type: 'right', side, index });
+        this.keep(name, { key: held.key, state, provisional: commands.length > 0 });
         this.status('');
+      } else if (response.status === 304) {
+        // It has been overlaid meanwhile: it is asked for once more.
       } else if (response.status === 429 || response.status === 409) {
         wait = BUSY_MS;
       } else {
@@ -197,14 +200,39 @@ export class Blocks {
     }
   }
 
-  private keep(name: string, key: string, revision: number, provisional: boolean) {
+  private request(ask: Ask, commands: Command[], key: string | undefined): Promise<Response> {
+    const query = new URLSearchParams({
+      player: this.player,
+      generation: String(this.generation),
+      ...(ask.part === undefined ? {} : { part: String(ask.part) }),
+    });
+    const path = `/api/reels/${this.source.reel}/sound/${ask.side}/${ask.index}?${query.toString()}`;
+    return fetch(path, {
+      method: commands.length ? 'POST' : 'GET',
+      signal: this.controller.signal,
+      cache: 'no-store',
+      headers: {
+        ...(key ? { 'If-None-Match': `"${key}"` } : {}),
+        ...(commands.length
+          ? { 'X-CSRFToken': csrfToken(), 'Content-Type': 'application/json' }
+          : {}),
+      },
+      ...(commands.length ? { body: JSON.stringify(commands) } : {}),
+    });
+  }
+
+  private keep(name: string, block: Block) {
     this.known.delete(name);
-    this.known.set(name, { key, revision, provisional });
+    this.known.set(name, block);
     while (this.known.size > KEPT) {
       const oldest = this.known.keys().next().value!;
       this.known.delete(oldest);
       const [side, index] = oldest.split('/') as [Side, string];
-      this.drop(side, Number(index));
+      this.tell({ type: 'drop', side, index: Number(index) });
     }
   }
+}
+
+function nameOf({ side, index, part }: Ask): string {
+  return part === undefined ? `${side}/${index}` : `${side}/${index}/${part}`;
 }

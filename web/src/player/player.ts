@@ -5,8 +5,8 @@
 import { create } from 'zustand';
 import type { Command } from '../reel/session';
 import { Blocks } from './blocks';
+import { startSound, type Output } from './output';
 import type { Report, Side, ToWorklet } from './messages';
-import workletUrl from './worklet.ts?worker&url';
 
 interface PlayerState {
   playing: boolean;
@@ -22,12 +22,16 @@ interface PlayerState {
   delay: number;
   peaks: [number, number];
   trouble: string;
+  /** Why nothing can be heard at all, and what would help. */
+  mute: string;
   /** Counts the jumps of the playhead, so that the picture can jump as well. */
   jumps: number;
 }
 
 const VOLUME_KEY = 'bathyphon.volume';
 const DELAY_KEY = 'bathyphon.headphone-delay';
+/** Without a word from the worklet for so long, it does not run. */
+const SILENT_MS = 1500;
 
 function stored(key: string, otherwise: number): number {
   const value = Number(localStorage.getItem(key) ?? otherwise);
@@ -45,29 +49,38 @@ export const usePlayer = create<PlayerState>()(() => ({
   delay: stored(DELAY_KEY, 0),
   peaks: [0, 0],
   trouble: '',
+  mute: '',
   jumps: 0,
 }));
 
 export class Player {
-  private context: AudioContext | undefined;
-  private node: AudioWorkletNode | undefined;
-  private volume: GainNode | undefined;
+  private output: Output | undefined;
+  private starting: Promise<Output | undefined> | undefined;
   private readonly blocks: Blocks;
   private waiting: ToWorklet[] = [];
   private last: Report | undefined;
   private stopAt: number | undefined;
   private animation = 0;
   private length = 0;
+  private closed = false;
+  /** When the worklet last said that it goes on. */
+  private heardOf = 0;
 
   constructor(
     reel: string,
     private readonly rate: number,
   ) {
-    usePlayer.setState({ playing: false, position: 0, loop: undefined, side: 'treated', speed: 1 });
+    usePlayer.setState({
+      playing: false,
+      position: 0,
+      loop: undefined,
+      side: 'treated',
+      speed: 1,
+      mute: '',
+    });
     this.blocks = new Blocks(
       { reel, rate },
-      (side, index, sound) => this.send({ type: 'block', side, index, sound }),
-      (side, index) => this.send({ type: 'drop', side, index }),
+      (message) => this.send(message),
       (trouble) => {
         if (usePlayer.getState().trouble !== trouble) usePlayer.setState({ trouble });
       },
@@ -76,13 +89,17 @@ export class Player {
       this.animation = requestAnimationFrame(draw);
       const state = usePlayer.getState();
       if (!state.playing) return;
+      if (performance.now() - this.heardOf > SILENT_MS) {
+        this.silenced('The sound device does not take any sound.');
+        return;
+      }
       const position = this.heard();
       if (position !== state.position) usePlayer.setState({ position });
-      this.blocks.look(state.side, this.last?.position ?? position, true);
+      this.look(this.last?.position ?? position);
       if (this.stopAt !== undefined && position >= this.stopAt) this.pause();
     };
     this.animation = requestAnimationFrame(draw);
-    this.blocks.look('treated', 0, false);
+    this.look(0);
   }
 
   /** The document has a new revision and the reel this many samples. */
@@ -100,12 +117,11 @@ export class Player {
   async play(from = usePlayer.getState().position, until?: number) {
     const start = from >= this.length ? 0 : from;
     this.stopAt = until;
-    await this.ready();
-    await this.context?.resume();
-    const { side } = usePlayer.getState();
-    this.blocks.look(side, start, true);
-    this.send({ type: 'play', from: start });
+    if (!(await this.ready())) return;
+    this.heardOf = performance.now();
     usePlayer.setState({ playing: true, position: start });
+    this.look(start);
+    this.send({ type: 'play', from: start });
   }
 
   pause() {
@@ -122,17 +138,16 @@ export class Player {
 
   seek(sample: number) {
     const position = Math.max(0, Math.min(Math.round(sample), Math.max(0, this.length)));
-    const { side, playing } = usePlayer.getState();
     this.stopAt = undefined;
     this.last = undefined;
     this.send({ type: 'seek', to: position });
     usePlayer.setState((state) => ({ position, jumps: state.jumps + 1 }));
-    this.blocks.look(side, position, playing);
+    this.look(position);
   }
 
   setSide(side: Side) {
     usePlayer.setState({ side });
-    this.blocks.look(side, usePlayer.getState().position, usePlayer.getState().playing);
+    this.look(usePlayer.getState().position);
     this.send({ type: 'side', side });
   }
 
@@ -140,6 +155,7 @@ export class Player {
     usePlayer.setState({ loop });
     if (loop) this.send({ type: 'loop', ...loop });
     else this.send({ type: 'noloop' });
+    this.look(usePlayer.getState().position);
   }
 
   setSpeed(speed: number) {
@@ -151,17 +167,14 @@ export class Player {
   /** Let a moment of sound be heard while the playhead is dragged. */
   async scrub(sample: number) {
     this.seek(sample);
-    if (usePlayer.getState().playing) return;
-    await this.ready();
-    await this.context?.resume();
+    if (usePlayer.getState().playing || !(await this.ready())) return;
     this.send({ type: 'scrub', at: Math.round(sample) });
   }
 
   setVolume(volume: number) {
     localStorage.setItem(VOLUME_KEY, String(volume));
     usePlayer.setState({ volume });
-    if (this.volume && this.context)
-      this.volume.gain.setTargetAtTime(volume, this.context.currentTime, 0.01);
+    this.output?.setVolume(volume);
   }
 
   setDelay(delay: number) {
@@ -172,12 +185,8 @@ export class Player {
   /** The sample that is heard at this moment. */
   heard(): number {
     const { playing, position, starving, loop, delay, speed } = usePlayer.getState();
-    if (!playing || !this.context || !this.last?.playing || starving) return position;
-    const stamp = this.context.getOutputTimestamp();
-    const now =
-      stamp.contextTime && stamp.performanceTime
-        ? stamp.contextTime + (performance.now() - stamp.performanceTime) / 1000
-        : this.context.currentTime;
+    if (!playing || !this.output || !this.last?.playing || starving) return position;
+    const now = this.output.now();
     const late = (delay / 1000) * this.rate;
     let sample = this.last.position + (now * this.rate - this.last.frame - late) * speed;
     if (loop && this.last.position >= loop.start && sample < loop.start && position >= loop.start)
@@ -187,38 +196,83 @@ export class Player {
 
   /** The node whose output 0 is the sound and output 1 its place in the reel. */
   get tap(): AudioWorkletNode | undefined {
-    return this.node;
+    return this.output?.node;
   }
 
   close() {
+    this.closed = true;
     cancelAnimationFrame(this.animation);
     this.blocks.close();
-    void this.context?.close();
+    this.output?.close();
   }
 
-  private async ready() {
-    if (this.node) return;
-    const context = new AudioContext({ sampleRate: this.rate, latencyHint: 'interactive' });
-    await context.audioWorklet.addModule(workletUrl);
-    if (this.node) return;
-    const node = new AudioWorkletNode(context, 'block-player', {
-      numberOfInputs: 0,
-      numberOfOutputs: 2,
-      outputChannelCount: [2, 2],
-      processorOptions: { grid: this.rate },
-    });
-    const volume = new GainNode(context, { gain: usePlayer.getState().volume });
-    node.connect(volume, 0).connect(context.destination);
-    node.port.onmessage = (e: MessageEvent<Report>) => this.report(e.data);
-    this.context = context;
-    this.volume = volume;
-    this.node = node;
-    for (const message of this.waiting) node.port.postMessage(message);
-    this.waiting = [];
+  private look(position: number) {
+    const { side, playing, loop } = usePlayer.getState();
+    this.blocks.look({ side, position, playing, loop });
+  }
+
+  /** Whether there is something to play on; if there is not, it is said why. */
+  private async ready(): Promise<boolean> {
+    this.starting ??= startSound(this.rate, usePlayer.getState().volume, {
+      report: (report) => this.report(report),
+      silenced: (why) => this.silenced(why),
+    }).then(
+      (output) => {
+        if (this.closed) output.close();
+        else {
+          this.output = output;
+          for (const message of this.waiting) output.node.port.postMessage(message);
+          this.waiting = [];
+        }
+        return output;
+      },
+      (error: unknown) => {
+        this.silenced(error instanceof Error ? error.message : String(error));
+        return undefined;
+      },
+    );
+    const output = await this.starting;
+    if (!output) {
+      // The next attempt begins from nothing.
+      this.starting = undefined;
+      return false;
+    }
+    const why = await output.wake();
+    if (why) this.silenced(why);
+    else if (usePlayer.getState().mute) usePlayer.setState({ mute: '' });
+    return !why;
+  }
+
+  /** Nothing can be heard any more: playing is never silent without a word. */
+  private silenced(why: string) {
+    if (this.closed) return;
+    const { playing, position } = usePlayer.getState();
+    if (playing) this.send({ type: 'pause' });
+    usePlayer.setState({ playing: false, position, starving: false, peaks: [0, 0], mute: why });
+    if (this.output?.broken()) {
+      // What it holds is gone with it: it is fetched and said anew.
+      this.output.close();
+      this.output = undefined;
+      this.starting = undefined;
+      this.last = undefined;
+      this.blocks.forget();
+      this.sayAll();
+    }
+  }
+
+  /** What a new worklet must know. */
+  private sayAll() {
+    const { side, loop, speed, position } = usePlayer.getState();
+    this.send({ type: 'length', samples: this.length });
+    this.send({ type: 'side', side });
+    this.send({ type: 'speed', speed });
+    if (loop) this.send({ type: 'loop', ...loop });
+    this.look(position);
   }
 
   private report(report: Report) {
     this.last = report;
+    this.heardOf = performance.now();
     const state = usePlayer.getState();
     if (report.ended && state.playing) {
       usePlayer.setState({ playing: false, position: this.length, peaks: [0, 0] });
@@ -229,7 +283,7 @@ export class Player {
 
   private send(message: ToWorklet) {
     // Before the first gesture there is no audio yet; what was said is passed on then.
-    if (this.node) this.node.port.postMessage(message);
+    if (this.output) this.output.node.port.postMessage(message);
     else this.waiting.push(message);
   }
 }

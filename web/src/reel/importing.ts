@@ -142,13 +142,16 @@ export function layOut(
       clips: [{ media: film.id, start: 0, length, source_start: 0 }],
     });
   }
-  for (const m of media) if (m.info.sound) commands.push(...soundTrack(m, m === film));
+  for (const m of media) if (m.info.sound) commands.push(...soundTrack(m, m === film, REEL_RATE));
   return commands;
 }
 
 /** A track with one clip that holds all of a medium's sound. */
-export function soundTrack(media: MediaLine, ofPicture: boolean): Command[] {
+export function soundTrack(media: MediaLine, ofPicture: boolean, rate: number): Command[] {
   const sound = media.info.sound!;
+  // Of another rate than the reel's it is converted, and then has as many samples.
+  const samples = Math.ceil((sound.samples * rate) / media.rate);
+  const starts = Math.round((sound.starts * rate) / media.rate);
   const track = newId('t');
   const name = ofPicture ? 'Picture sound' : media.name.replace(/\.[^.]+$/, '');
   return [
@@ -161,9 +164,9 @@ export function soundTrack(media: MediaLine, ofPicture: boolean): Command[] {
         media: media.id,
         name: media.name,
         // A sound that begins before the picture loses what nobody could see.
-        start: ofPicture ? Math.max(0, sound.starts) : 0,
-        length: sound.samples - (ofPicture ? Math.max(0, -sound.starts) : 0),
-        source_start: ofPicture ? Math.max(0, -sound.starts) : 0,
+        start: ofPicture ? Math.max(0, starts) : 0,
+        length: samples - (ofPicture ? Math.max(0, -starts) : 0),
+        source_start: ofPicture ? Math.max(0, -starts) : 0,
         gain_db: 0,
       },
     },

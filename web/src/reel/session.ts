@@ -1,8 +1,8 @@
 /**
  * An open reel: its document at a revision, and the edits on their way to the server.
  *
- * Edits go out one after another, each with an id of its own, so that one that is sent again after
- * a lost connection applies once. The document changes only by what the server has accepted.
+ * The document changes only by what the server has accepted. Edits of a reel that has been left go
+ * on being sent.
  */
 import { create } from 'zustand';
 import {
@@ -15,15 +15,10 @@ import {
 } from '../api/client';
 import type { ReelDocument } from './document';
 import { applyPatch, type Op } from './patch';
+import { makeQueue, type Queue, type SaveState } from './queue';
 
+export type { SaveState } from './queue';
 export type Command = { kind: string } & Record<string, unknown>;
-export type SaveState = 'saved' | 'saving' | 'offline';
-
-interface Waiting {
-  editId: string;
-  run: (editId: string, revision: number) => Promise<Change>;
-  resolve: (done: boolean) => void;
-}
 
 interface Session {
   id: string;
@@ -35,6 +30,8 @@ interface Session {
   save: SaveState;
   /** The server's last refusal, one sentence. */
   trouble: string;
+  /** Counts refusals: what shows a value that was refused goes back to the document's. */
+  refusals: number;
   open: (id: string) => Promise<void>;
   close: () => void;
   /** Fetch the document again if the server's revision is newer. */
@@ -45,15 +42,23 @@ interface Session {
   dismiss: () => void;
 }
 
-let queue: Waiting[] = [];
-let running = false;
-let catching = false;
-let behind = false;
+const queues = new Map<string, Queue>();
+/** What is known of each reel, open or not: edits go on being sent after it has been left. */
+const known = new Map<string, Pick<ReelState, 'revision' | 'undo' | 'redo'>>();
 
-const RETRY_MS = 1000;
+/** Edits, of whatever reel, that the server has not accepted yet. */
+export function unsentEdits(): number {
+  return [...queues.values()].reduce((sum, queue) => sum + queue.unsent(), 0);
+}
 
 export const useSession = create<Session>()((set, get) => {
-  const take = (state: ReelState) =>
+  let catching = false;
+  let behind = false;
+  /** The newest revision that is known of, though this window's own edits are still under way. */
+  let heardOf = 0;
+
+  const take = (state: ReelState) => {
+    known.set(state.id, state);
     set({
       revision: state.revision,
       // The same revision is the same document: nothing of it is drawn anew.
@@ -64,11 +69,13 @@ export const useSession = create<Session>()((set, get) => {
       undo: state.undo ?? null,
       redo: state.redo ?? null,
     });
+  };
 
   const fetchAll = async (id: string) =>
     unwrap(client.GET('/api/reels/{id}', { params: { path: { id } } }));
 
   const accept = async (id: string, change: Change) => {
+    known.set(id, change);
     const { revision, document } = get();
     if (get().id !== id) return;
     if (document && change.revision === revision + 1) {
@@ -80,44 +87,62 @@ export const useSession = create<Session>()((set, get) => {
         redo: change.redo ?? null,
       });
     } else if (change.revision > revision) {
-      take(await fetchAll(id));
+      const state = await fetchAll(id);
+      if (get().id === id && state.revision >= get().revision) take(state);
     }
   };
 
-  const work = async () => {
-    if (running) return;
-    running = true;
-    while (queue.length) {
-      const id = get().id;
-      const next = queue[0]!;
-      set({ save: get().save === 'offline' ? 'offline' : 'saving' });
-      try {
-        await accept(id, await next.run(next.editId, get().revision));
-        next.resolve(true);
-        queue.shift();
-        set({ save: 'saving' });
-      } catch (error) {
-        if (error instanceof Refusal && error.status >= 400 && error.status < 500) {
-          queue.shift();
-          set({ trouble: error.message });
-          if (error.status === 409) await get().catchUp();
-          next.resolve(false);
-        } else {
-          // The connection or the server is down: the edit waits and is sent again.
-          set({ save: 'offline' });
-          await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
-        }
-      }
-    }
-    running = false;
-    set({ save: 'saved' });
-  };
-
-  const enqueue = (run: Waiting['run']) =>
-    new Promise<boolean>((resolve) => {
-      queue.push({ editId: crypto.randomUUID(), run, resolve });
-      void work();
+  const queueOf = (id: string): Queue => {
+    const there = queues.get(id);
+    if (there) return there;
+    const queue = makeQueue({
+      accepted: (change) => accept(id, change),
+      refused: async (refusal) => {
+        set({ trouble: refusal.message, refusals: get().refusals + 1 });
+        if (refusal.status === 409 && get().id === id) await look();
+      },
+      state: (save) => {
+        if (get().id === id) set({ save });
+        if (save === 'saved') void get().catchUp(heardOf);
+      },
     });
+    queues.set(id, queue);
+    return queue;
+  };
+
+  /** Many edits of another window are caught up with at once, not one by one. */
+  const look = async () => {
+    behind = true;
+    if (catching) return;
+    catching = true;
+    while (behind && get().id) {
+      behind = false;
+      const { id } = get();
+      try {
+        const state = await fetchAll(id);
+        if (get().id === id && state.revision >= get().revision) take(state);
+      } catch {
+        // Opening the reel has said what is wrong; a lost connection is looked after by events.
+      }
+      // Another reel that has been opened meanwhile is looked at, too.
+      behind ||= get().id !== id;
+    }
+    catching = false;
+  };
+
+  const turn = (what: 'undo' | 'redo') => {
+    const { id } = get();
+    return queueOf(id).add((edit_id) => {
+      const expect = known.get(id)?.[what]?.revision;
+      if (expect === undefined) throw new Refusal(`There is nothing to ${what}.`, 422);
+      return unwrap(
+        client.POST(`/api/reels/{id}/${what}`, {
+          params: { path: { id } },
+          body: { edit_id, expect },
+        }),
+      );
+    });
+  };
 
   return {
     id: '',
@@ -128,69 +153,38 @@ export const useSession = create<Session>()((set, get) => {
     redo: null,
     save: 'saved',
     trouble: '',
+    refusals: 0,
     open: async (id) => {
-      set({ id, document: undefined, trouble: '', revision: 0 });
-      take(await fetchAll(id));
+      heardOf = 0;
+      const save = queues.get(id)?.unsent() ? 'saving' : 'saved';
+      set({ id, document: undefined, trouble: '', revision: 0, save });
+      const state = await fetchAll(id);
+      if (get().id === id) take(state);
     },
-    close: () => {
-      queue = [];
-      set({ id: '', document: undefined });
-    },
+    close: () => set({ id: '', document: undefined }),
     catchUp: async (revision) => {
       const { id } = get();
       if (!id || (revision !== undefined && revision <= get().revision)) return;
-      // Many edits of another window are caught up with at once, not one by one.
-      behind = true;
-      if (catching) return;
-      catching = true;
-      while (behind && get().id === id) {
-        behind = false;
-        try {
-          const state = await fetchAll(id);
-          if (get().id === id && state.revision >= get().revision) take(state);
-        } catch {
-          // Opening the reel has said what is wrong; a lost connection is looked after by events.
-        }
+      if (revision !== undefined && queues.get(id)?.unsent()) {
+        // It may be one's own: its answer is on the way.
+        heardOf = Math.max(heardOf, revision);
+        return;
       }
-      catching = false;
+      await look();
     },
     edit: (command) => {
       const { id } = get();
-      return enqueue((edit_id, base) =>
+      return queueOf(id).add((edit_id) =>
         unwrap(
           client.POST('/api/reels/{id}/edits', {
             params: { path: { id } },
-            body: { edit_id, base, command },
+            body: { edit_id, base: known.get(id)?.revision ?? 0, command },
           }),
         ),
       );
     },
-    undoLast: () => {
-      const { id } = get();
-      return enqueue((edit_id) => {
-        const expect = get().undo?.revision;
-        if (expect === undefined) throw new Refusal('There is nothing to undo.', 422);
-        return unwrap(
-          client.POST('/api/reels/{id}/undo', {
-            params: { path: { id } },
-            body: { edit_id, expect },
-          }),
-        );
-      });
-    },
-    redoLast: () => {
-      const { id } = get();
-      return enqueue((edit_id) => {
-        const expect = get().redo?.revision;
-        if (expect === undefined) throw new Refusal('There is nothing to redo.', 422);
-        return unwrap(
-          client.POST('/api/reels/{id}/redo', {
-            params: { path: { id } },
-            body: { edit_id, expect },
-          }),
-        );
-      });
-    },
+    undoLast: () => turn('undo'),
+    redoLast: () => turn('redo'),
     dismiss: () => set({ trouble: '' }),
   };
 });

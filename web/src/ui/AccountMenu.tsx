@@ -11,6 +11,11 @@ import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { client, unwrap } from '../api/client';
 import { PasswordDialog } from '../pages/PasswordDialog';
+import { unsentEdits } from '../reel/session';
+
+const LOSING =
+  'Some of your changes have not reached the server yet. Signed out, they wait until you sign in ' +
+  'again in this window. Sign out all the same?';
 
 /** Day and night, password, signing out; pages add entries of their own. */
 export function AccountMenu({ children }: { children?: ReactNode }) {
@@ -18,6 +23,7 @@ export function AccountMenu({ children }: { children?: ReactNode }) {
   const [asking, setAsking] = useState(false);
   const go = useNavigate();
   const leave = async () => {
+    if (unsentEdits() && !window.confirm(LOSING)) return;
     await unwrap(client.DELETE('/api/session'));
     await go('/sign-in');
   };

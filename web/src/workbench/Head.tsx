@@ -1,6 +1,7 @@
 import { Button, Menu, Tooltip } from '@mantine/core';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconSearch } from '@tabler/icons-react';
 import { spotlight } from '@mantine/spotlight';
+import { Link } from 'react-router';
 import { usePlayer } from '../player/player';
 import { useSession } from '../reel/session';
 import { AccountMenu } from '../ui/AccountMenu';
@@ -11,11 +12,18 @@ import { ExportDialog } from './ExportDialog';
 import { KeysDialog } from './KeysDialog';
 import { OutputMenu } from './OutputMenu';
 
-const SAVE_TEXT = { saved: 'All saved', saving: 'Saving…', offline: 'Not saved yet: offline' };
+const SAVE_TEXT = {
+  saved: 'All saved',
+  saving: 'Saving…',
+  offline: 'Not saved yet: offline',
+  'signed-out': 'Not saved yet: signed out',
+};
 
 /** Name, saved state, output, undo and redo, export. */
 export function Head() {
-  const { document, clock } = useWorkbench();
+  const { document, clock, player, reel } = useWorkbench();
+  const mute = usePlayer((s) => s.mute);
+  const signIn = `/sign-in?to=${encodeURIComponent(`/reels/${reel}`)}`;
   const { undo, redo, undoLast, redoLast, save } = useSession();
   const trouble = usePlayer((s) => s.trouble);
   const { asked, ask } = useAsked();
@@ -30,6 +38,14 @@ export function Head() {
         {rate} fps{document.drop_frame ? ' drop' : ''} · {document.sample_rate / 1000} kHz
       </span>
       <span className="grow" />
+      {mute && (
+        <span className="pill bad" role="alert">
+          {mute}
+          <Button size="compact-xs" variant="default" ml={8} onClick={() => void player.play()}>
+            Start the sound
+          </Button>
+        </span>
+      )}
       {trouble && (
         <span className="pill bad" role="alert">
           {trouble}
@@ -37,6 +53,11 @@ export function Head() {
       )}
       <span className={`pill ${save}`} role="status">
         {SAVE_TEXT[save]}
+        {save === 'signed-out' && (
+          <Button component={Link} size="compact-xs" variant="default" ml={8} to={signIn}>
+            Sign in
+          </Button>
+        )}
       </span>
       <OutputMenu />
       <Tooltip label={undo ? `Undo: ${undo.title}` : 'Nothing to undo'}>

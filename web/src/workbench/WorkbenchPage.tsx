@@ -6,7 +6,7 @@ import { Link, Navigate, useParams } from 'react-router';
 import { client, Refusal, unwrap, type MediaLine } from '../api/client';
 import { onEvent } from '../api/events';
 import { Player } from '../player/player';
-import { useSession } from '../reel/session';
+import { unsentEdits, useSession } from '../reel/session';
 import { makeClock } from '../time/clock';
 import type { ReelDocument } from '../reel/document';
 import { ToolsContext, WorkbenchContext, type Tools } from './context';
@@ -21,7 +21,7 @@ import './lanes/lanes.css';
 export default function WorkbenchPage() {
   const { id = '' } = useParams();
   const queries = useQueryClient();
-  const { document, derived, revision, trouble, dismiss } = useSession();
+  const { document, derived, revision, trouble, refusals, dismiss } = useSession();
   const [fault, setFault] = useState<Refusal | undefined>();
   const effects = useQuery({
     queryKey: ['effects'],
@@ -39,7 +39,12 @@ export default function WorkbenchPage() {
     const stop = onEvent((event) => {
       if (event.kind === 'reel' && event.reel === id)
         void useSession.getState().catchUp(event.revision);
-      if (event.kind === 'media') void queries.invalidateQueries({ queryKey: ['media'] });
+      if (event.kind === 'media') {
+        void queries.invalidateQueries({ queryKey: ['media'] });
+        // What has been converted to this reel's rate changes its sound, not its document.
+        const { derived, catchUp } = useSession.getState();
+        if (derived?.converting.includes(event.media)) void catchUp();
+      }
       if (event.kind === 'export') void queries.invalidateQueries({ queryKey: ['exports'] });
       if (event.kind === 'hello') {
         void useSession.getState().catchUp();
@@ -60,7 +65,7 @@ export default function WorkbenchPage() {
     (n, m) => n + (m.info.sound ? 1 : 0) + (m.state === 'ready' ? 1 : 0),
     0,
   );
-  const readyMedia = ready ?? 0;
+  const readyMedia = (ready ?? 0) - (derived?.converting.length ?? 0);
   const readyBefore = useRef<number>(undefined);
   useEffect(() => {
     // Media that have become ready change the sound as an edit does.
@@ -72,6 +77,19 @@ export default function WorkbenchPage() {
       void useSession.getState().catchUp();
     readyBefore.current = ready;
   }, [ready]);
+
+  useEffect(() => {
+    // What has been refused is not heard any longer.
+    if (refusals) player?.setProvisional([]);
+  }, [player, refusals]);
+
+  useEffect(() => {
+    const warn = (e: BeforeUnloadEvent) => {
+      if (unsentEdits()) e.preventDefault();
+    };
+    window.addEventListener('beforeunload', warn);
+    return () => window.removeEventListener('beforeunload', warn);
+  }, []);
 
   useEffect(() => {
     if (!trouble) return;
@@ -91,7 +109,8 @@ export default function WorkbenchPage() {
     [media.data],
   );
 
-  if (fault?.status === 401) return <Navigate to="/sign-in" />;
+  if (fault?.status === 401)
+    return <Navigate to={`/sign-in?to=${encodeURIComponent(`/reels/${id}`)}`} />;
   if (fault)
     return (
       <main className="page-note" role="alert">

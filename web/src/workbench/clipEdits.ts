@@ -73,9 +73,10 @@ export function useClipEdits() {
         const [clip] = chosen();
         if (clip) void session().edit({ kind: 'fit_clip', id: clip.id, until });
       },
-      unhurry: () => {
+      /** Reset the selected clips' speed, or pitch and material as well. */
+      unhurry: (all: boolean) => {
         const ids = chosen().map((c) => c.id);
-        if (ids.length) void session().edit({ kind: 'unhurry_clips', ids });
+        if (ids.length) void session().edit({ kind: 'unhurry_clips', ids, all });
       },
       /** Raise the selected clips that do not move; a key's worth. */
       raise: (db: number) => {

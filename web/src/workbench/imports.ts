@@ -117,5 +117,6 @@ async function layIn(line: MediaLine, clock: Clock) {
     const cuts = (await isReady(line.id)) && (await foundCuts(id));
     if (cuts) await edit(cuts);
   }
-  if (line.info.sound) for (const command of soundTrack(line, first)) await edit(command);
+  if (line.info.sound)
+    for (const command of soundTrack(line, first, clock.sampleRate)) await edit(command);
 }

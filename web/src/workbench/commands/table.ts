@@ -90,7 +90,13 @@ export const COMMANDS = [
   { id: 'slip-back', name: 'Slip the sound inside a frame back', group: 'Move', keys: [] },
   { id: 'fit-cut', name: 'Fit the clip to the next cut', group: 'Move', keys: [] },
   { id: 'fit-gap', name: 'Fit the clip to the next clip', group: 'Move', keys: [] },
-  { id: 'own-speed', name: 'Give clips their own speed back', group: 'Move', keys: [] },
+  { id: 'own-speed', name: 'Reset the speed of clips', group: 'Move', keys: [] },
+  {
+    id: 'reset-speed-and-pitch',
+    name: 'Reset the speed, pitch and material of clips',
+    group: 'Move',
+    keys: [],
+  },
   { id: 'slip-on', name: 'Slip the sound inside a frame on', group: 'Move', keys: [] },
 
   { id: 'keyframe', name: 'Keyframe at the playhead', group: 'Keyframes', keys: ['K'] },

@@ -27,6 +27,7 @@ export function useEffective(lane: Lane, start: number, end: number, width: numb
       start: Math.max(0, Math.floor(start)),
       end: Math.ceil(end),
       places: Math.max(2, Math.min(1000, Math.ceil(width / STEP_PX))),
+      seen: revision,
     };
     const timer = setTimeout(() => {
       unwrap(

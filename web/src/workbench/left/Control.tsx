@@ -2,6 +2,7 @@ import { Slider, Tooltip } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
 import type { ParameterTable } from '../../api/client';
 import { firstValue, type Movable } from '../../reel/document';
+import { useSession } from '../../reel/session';
 import { useWorkbench } from '../context';
 import { LaneButton } from '../lanes/LaneButton';
 import { useLaneValue, useRecording } from '../lanes/recording';
@@ -37,7 +38,8 @@ export function Control(props: Props) {
   const [text, setText] = useState<string | undefined>();
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const shown = turning ?? stored;
-  useEffect(() => setTurning(undefined), [stored]);
+  const refusals = useSession((s) => s.refusals);
+  useEffect(() => setTurning(undefined), [stored, refusals]);
 
   const turn = (v: number) => {
     setTurning(v);

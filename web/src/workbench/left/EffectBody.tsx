@@ -30,7 +30,8 @@ export function EffectBody({ owner, track, effect, table }: Props) {
   const edit = useSession((s) => s.edit);
   const [more, setMore] = useState(false);
   const [trial, setTrial] = useState<Params>({});
-  useEffect(() => setTrial({}), [effect.params]);
+  const refusals = useSession((s) => s.refusals);
+  useEffect(() => setTrial({}), [effect.params, refusals]);
   const params = effect.params ?? {};
   const trying = { ...params, ...trial };
   const drawing = useDrawing(owner, effect.id, trying);

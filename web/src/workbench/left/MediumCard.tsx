@@ -18,6 +18,7 @@ export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine |
   const { document } = useWorkbench();
   const places = usesOf(document, medium.id);
   const select = useSelection((s) => s.select);
+  const converting = useSession((s) => s.derived?.converting);
   const sound = line?.info.sound;
   const strip = line?.info.picture?.strip;
   return (
@@ -49,6 +50,12 @@ export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine |
         </span>
       )}
       <Facts line={line} />
+      {line && converting?.includes(line.id) && (
+        <span className="quiet small">
+          is being converted from {line.rate / 1000} to {document.sample_rate / 1000} kHz; until
+          then it is silent
+        </span>
+      )}
       {sound && line && <BeatControls medium={medium} line={line} />}
       <span className="medium-foot">
         <span className="quiet small">

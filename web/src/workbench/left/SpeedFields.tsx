@@ -102,10 +102,18 @@ export function SpeedFields({ clip }: { clip: Clip }) {
             <Button
               size="compact-xs"
               variant="default"
-              disabled={!changed}
+              disabled={speed.percent === undefined}
               onClick={() => void edit({ kind: 'unhurry_clips', ids, ripple })}
             >
-              Own speed
+              Reset speed
+            </Button>
+            <Button
+              size="compact-xs"
+              variant="default"
+              disabled={Object.keys(speed).length === 0}
+              onClick={() => void edit({ kind: 'unhurry_clips', ids, all: true, ripple })}
+            >
+              Reset all
             </Button>
           </div>
           <Pair

@@ -16,7 +16,10 @@ export function WaveDrawing({ owner }: { owner: string }) {
     if (!shown) return;
     let latest = true;
     unwrap(
-      client.POST('/api/reels/{id}/wave', { params: { path: { id: reel } }, body: { owner } }),
+      client.POST('/api/reels/{id}/wave', {
+        params: { path: { id: reel } },
+        body: { owner, seen: revision },
+      }),
     ).then(
       (answer) => {
         if (latest) setDrawing(answer.drawing);

@@ -34,7 +34,7 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
   const canvas = useRef<HTMLCanvasElement>(null);
   const { start, scale, width } = useShown();
   const [arrivals, arrived] = useReducer((n: number) => n + 1, 0);
-  const { scheme, media } = useTools();
+  const { scheme, media, clock } = useTools();
   const dragged = useDragged((s) => s.clip);
   const speeds = useSession((s) => s.derived?.speeds);
   const wide = width + 2 * MARGIN_PX;
@@ -94,7 +94,10 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
       g.fillRect(left, 0, w, height);
       const from = Math.max(clip.start, first);
       const to = Math.min(clip.start + clip.length, first + wide * scale);
-      if (!media.get(clip.media)?.info.sound) continue;
+      const medium = media.get(clip.media);
+      if (!medium?.info.sound) continue;
+      // Waves are drawn from the medium's own samples, whatever the reel's rate.
+      const own = medium.rate / clock.sampleRate;
       const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
       const map = outlineOf(clip.id);
       for (const even of evenStretches(clip, map, from - clip.start, to - clip.start)) {
@@ -104,8 +107,8 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
         g.translate((clip.start + even.from - first) / scale, 1);
         const part = {
           media: clip.media,
-          from: begin,
-          samples: end - begin,
+          from: begin * own,
+          samples: (end - begin) * own,
           width: (even.to - even.from) / scale,
           height: height - 2,
           gain,
@@ -122,7 +125,7 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
       g.fillRect(left, 0, w, height);
     }
     g.globalAlpha = 1;
-  }, [clips, height, start, scale, wide, dragged, arrivals, scheme, media, speeds]);
+  }, [clips, height, start, scale, wide, dragged, arrivals, scheme, media, clock, speeds]);
   return (
     <canvas
       ref={canvas}

@@ -49,6 +49,7 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
   const chosen = useSelection((s) => clipsOf(s.selection).includes(clip.id));
   const tail = useSession((s) => s.derived?.tails[`${path}.treatment`] ?? 0);
   const speed = useSession((s) => s.derived?.speeds[clip.id]);
+  const converting = useSession((s) => s.derived?.converting.includes(clip.media));
   const pitchShown = usePitchShown((s) => s.shown);
   const pitch = usePitch(clip.id, clip.length, chosen && pitchShown);
   const { drag: dragged, begin } = useClipDrag(track);
@@ -73,7 +74,10 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
       ? placeIn(clip, speed?.outline, (sample - shape.start) * fitted)
       : placeIn(clip, speed?.outline, sample - inside);
   const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
-  const ready = Boolean(media.get(clip.media)?.info.sound);
+  const medium = media.get(clip.media);
+  const ready = Boolean(medium?.info.sound);
+  // Waves are drawn from the medium's own samples, whatever the reel's rate.
+  const own = (medium?.rate ?? clock.sampleRate) / clock.sampleRate;
   const effects = (clip.treatment?.effects ?? []).filter((e) => !e.bypass);
   const head = shape.head / scale;
   const foot = shape.foot / scale;
@@ -103,12 +107,17 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
         onKeyDown={key}
       >
         {!ready && <span className="clip-note">sound is being prepared or missing</span>}
+        {converting && (
+          <span className="clip-note">
+            silent until it is converted to {clock.sampleRate / 1000} kHz
+          </span>
+        )}
         {drawn && ready && to > from && (
           <div className="clip-wave" style={{ left: (from - shape.start) / scale }}>
             <Wave
               media={clip.media}
-              from={placeAt(from)}
-              samples={Math.max(1, placeAt(to) - placeAt(from))}
+              from={placeAt(from) * own}
+              samples={Math.max(1, placeAt(to) - placeAt(from)) * own}
               width={(to - from) / scale}
               height={height - 2}
               gain={gain}

@@ -8,26 +8,14 @@ import { placeIn } from '../../time/outline';
 import { useSelection } from '../selection';
 import { apart } from './apart';
 import { ChainButton } from './ChainButton';
+import { Parts } from './parts';
 import { useView } from './view';
 
 const HEIGHT = 76;
 const FLOOR_DB = -54;
 const HOP_SECONDS = 0.5;
 const CUTS_APART_PX = 2;
-const profiles = new Map<string, Float32Array | 'loading'>();
-
-function profileOf(media: string, arrived: () => void): Float32Array | undefined {
-  const found = profiles.get(media);
-  if (found === 'loading') return undefined;
-  if (found) return found;
-  profiles.set(media, 'loading');
-  void fetch(`/api/media/${media}/profile.f32`).then(async (response) => {
-    if (response.ok) profiles.set(media, new Float32Array(await response.arrayBuffer()));
-    else profiles.delete(media);
-    if (response.ok) arrived();
-  });
-  return undefined;
-}
+const profiles = new Parts((data) => new Float32Array(data));
 
 /** The whole reel as a level profile, which is also the scroll bar. */
 export function Overview() {
@@ -60,7 +48,7 @@ export function Overview() {
     const power = new Float64Array(Math.max(1, Math.ceil(length / hop)));
     const add = (clip: Clip, gainDb: number) => {
       if (!media.get(clip.media)?.info.sound || clip.enabled === false) return;
-      const profile = profileOf(clip.media, arrived);
+      const profile = profiles.get(`${clip.media}/profile.f32`, arrived);
       if (!profile) return;
       const gain = 10 ** ((gainDb + firstValue(clip.gain_db, 0)) / 10);
       const first = Math.floor(clip.start / hop);

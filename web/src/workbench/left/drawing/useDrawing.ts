@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { client, unwrap, type Schemas } from '../../../api/client';
 import { usePlayer } from '../../../player/player';
+import { useSession } from '../../../reel/session';
 import type { Params } from '../../../reel/document';
 import { useWorkbench } from '../../context';
 
@@ -45,6 +46,7 @@ export function useDrawing(owner: string, effect: string, params: Params) {
             effect,
             at: Math.round(place),
             params: JSON.parse(wanted) as Record<string, never>,
+            seen: useSession.getState().revision,
           },
         }),
       ).then(

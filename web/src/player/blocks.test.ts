@@ -1,0 +1,263 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { Blocks } from './blocks';
+import type { ToWorklet } from './messages';
+import type { Want } from './plan';
+
+const RATE = 100;
+
+interface Asked {
+  path: string;
+  query: URLSearchParams;
+  init: RequestInit;
+  answer: (status: number, value?: number, etag?: string) => Promise<void>;
+}
+
+let asked: Asked[];
+let told: ToWorklet[];
+let troubles: string[];
+
+/** A server that answers when it is told to. */
+function serve(input: RequestInfo | URL, init: RequestInit = {}): Promise<Response> {
+  const url = new URL(String(input), 'http://x');
+  return new Promise((resolve, reject) => {
+    init.signal?.addEventListener('abort', () => reject(new DOMException('', 'AbortError')));
+    asked.push({
+      path: url.pathname.split('/sound/')[1]!,
+      query: url.searchParams,
+      init,
+      answer: async (status, value = 0, etag = 'k') => {
+        const body = status === 200 ? new Float32Array(2 * RATE).fill(value).buffer : null;
+        const headers = { ETag: `"${etag}"` };
+        resolve(new Response(status === 304 ? null : (body ?? '{}'), { status, headers }));
+        await settled();
+      },
+    });
+  });
+}
+
+async function settled() {
+  for (let i = 0; i < 20; i++) await Promise.resolve();
+}
+
+const want = (position: number, more: Partial<Want> = {}): Want => ({
+  side: 'treated',
+  position,
+  playing: true,
+  loop: undefined,
+  ...more,
+});
+
+function blocks() {
+  return new Blocks(
+    { reel: 'r', rate: RATE },
+    (message) => told.push(message),
+    (trouble) => troubles.push(trouble),
+  );
+}
+
+const open = () => asked.filter((a) => !a.init.signal?.aborted);
+const nameOf = (a: Asked) => {
+  const part = a.query.get('part');
+  return part === null ? a.path : `${a.path}/${part}`;
+};
+const names = () => open().map(nameOf);
+
+/** Answer whatever is asked, until nothing is. */
+async function answerAll(value = 0, etag = (a: Asked) => a.path) {
+  for (let turn = 0; turn < 40; turn++) {
+    const next = asked.shift();
+    if (!next) return;
+    if (next.init.signal?.aborted) continue;
+    const held = new Headers(next.init.headers).get('If-None-Match');
+    const tag = etag(next);
+    await next.answer(held === `"${tag}"` ? 304 : 200, value, tag);
+  }
+}
+
+beforeEach(() => {
+  [asked, told, troubles] = [[], [], []];
+  vi.stubGlobal('fetch', serve);
+});
+afterEach(() => {
+  vi.unstubAllGlobals();
+  vi.useRealTimers();
+});
+
+describe('blocks', () => {
+  it('asks for a part at the playhead first, two at a time', () => {
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(250));
+    expect(names()).toEqual(['treated/2/2', 'treated/2']);
+  });
+
+  it('goes on in the order of playing, and holds the other side ready', async () => {
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(200));
+    const seen: string[] = [];
+    for (let next = asked.shift(); next; next = asked.shift()) {
+      seen.push(nameOf(next));
+      await next.answer(200);
+    }
+    expect(seen.slice(0, 6)).toEqual([
+      'treated/2/0',
+      'treated/2',
+      'treated/3',
+      'treated/4',
+      'treated/5',
+      'treated/6',
+    ]);
+    expect(seen.slice(6)).toEqual(['untreated/2', 'untreated/3']);
+  });
+
+  it('after an edit asks again, in a loop for its beginning as well, and sends what it holds', async () => {
+    const b = blocks();
+    const loop = { start: 10 * RATE, end: 14 * RATE };
+    b.setRevision(1, 20 * RATE);
+    b.look(want(10 * RATE, { loop }));
+    await answerAll();
+    b.look(want(13 * RATE + 50, { loop }));
+    await answerAll();
+    expect(names()).toEqual([]);
+    told = [];
+    b.setRevision(2, 20 * RATE);
+    expect(told[0]).toEqual({ type: 'doubt', side: 'treated' });
+    const seen: string[] = [];
+    for (let next = asked.shift(); next; next = asked.shift()) {
+      if (next.init.signal?.aborted) continue;
+      seen.push(nameOf(next));
+      const held = new Headers(next.init.headers).get('If-None-Match');
+      await next.answer(held ? 304 : 200, 0, next.path);
+    }
+    const order = seen.filter((n) => n.startsWith('treated') && n !== 'treated/13/2');
+    // The block that a part has been laid over may be asked for twice.
+    expect([...new Set(order)]).toEqual([13, 10, 11, 12].map((i) => `treated/${i}`));
+    // What has not changed does not travel, and is known to be right.
+    expect(told).toContainEqual({ type: 'right', side: 'treated', index: 10 });
+    expect(b.ready('treated', 10)).toBe(true);
+  });
+
+  it('does not take a block for right that a part has been laid over', async () => {
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(200));
+    await answerAll(1);
+    b.setRevision(2, 20 * RATE);
+    const [part, whole] = open();
+    expect([nameOf(part!), nameOf(whole!)]).toEqual(['treated/2/0', 'treated/2']);
+    told = [];
+    await part!.answer(200, 5);
+    await whole!.answer(304);
+    expect(told.some((m) => m.type === 'right' && m.index === 2)).toBe(false);
+    const again = open().find((a) => nameOf(a) === 'treated/2' && a !== whole)!;
+    expect(new Headers(again.init.headers).get('If-None-Match')).toBeNull();
+  });
+
+  it('does not lay a part over a block that is right', async () => {
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(200));
+    const [part, whole] = open();
+    await whole!.answer(200, 1);
+    await part!.answer(200, 5);
+    expect(told.filter((m) => m.type === 'part')).toEqual([]);
+    expect(b.ready('treated', 2)).toBe(true);
+  });
+
+  it('gives up what it has asked for when the playhead jumps', async () => {
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(200));
+    const before = [...asked];
+    b.look(want(1500));
+    expect(before.every((a) => a.init.signal?.aborted)).toBe(true);
+    expect(names()).toEqual(['treated/15/0', 'treated/15']);
+    expect(Number(open()[0]!.query.get('generation'))).toBeGreaterThan(
+      Number(before[0]!.query.get('generation')),
+    );
+    // What comes late of the old place changes nothing.
+    told = [];
+    await before[0]!.answer(200);
+    expect(told).toEqual([]);
+  });
+
+  it('a wrap to the beginning of a loop is no jump', () => {
+    const b = blocks();
+    const loop = { start: 3 * RATE, end: 6 * RATE };
+    b.setRevision(1, 20 * RATE);
+    b.look(want(5 * RATE, { loop }));
+    const before = [...asked];
+    b.look(want(3 * RATE, { loop }));
+    expect(before.some((a) => a.init.signal?.aborted)).toBe(false);
+  });
+
+  it('lets a control that is turned be heard, and not when that has ended', async () => {
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(200));
+    await answerAll(1);
+    b.setProvisional([{ kind: 'x' }]);
+    expect(told.at(-1)).toEqual({ type: 'doubt', side: 'treated' });
+    expect(open()[0]!.init.method).toBe('POST');
+    expect(nameOf(open()[0]!)).toBe('treated/2/0');
+    // The untreated sound does not change thereby.
+    expect(b.ready('untreated', 2)).toBe(true);
+    await answerAll(2, () => 'other');
+    expect(b.ready('treated', 2)).toBe(true);
+    b.setProvisional([]);
+    expect(b.ready('treated', 2)).toBe(false);
+    expect(open()[0]!.init.method).toBe('GET');
+  });
+
+  it.each([429, 409])('tries again soon when the server answers %i', async (status) => {
+    vi.useFakeTimers();
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(200));
+    const first = [...asked];
+    asked = [];
+    for (const a of first) await a.answer(status);
+    expect(asked).toEqual([]);
+    await vi.advanceTimersByTimeAsync(100);
+    expect(names().length).toBeGreaterThan(0);
+    expect(troubles.filter(Boolean)).toEqual([]);
+  });
+
+  it('says when the server does not answer, and goes on trying', async () => {
+    vi.useFakeTimers();
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    vi.stubGlobal('fetch', () => Promise.reject(new TypeError('down')));
+    b.look(want(200));
+    await settled();
+    expect(troubles.at(-1)).toMatch(/does not answer/);
+    vi.stubGlobal('fetch', serve);
+    await vi.advanceTimersByTimeAsync(1100);
+    await answerAll();
+    expect(troubles.at(-1)).toBe('');
+    expect(b.ready('treated', 2)).toBe(true);
+  });
+
+  it('lets go of what was used longest ago', async () => {
+    const b = blocks();
+    b.setRevision(1, 400 * RATE);
+    for (let second = 0; second < 200; second++) {
+      b.look(want(second * RATE));
+      await answerAll();
+    }
+    const dropped = told.filter((m) => m.type === 'drop').length;
+    const given = told.filter((m) => m.type === 'block').length;
+    expect(given - dropped).toBeLessThanOrEqual(91);
+  });
+
+  it('asks for nothing more when it is closed', async () => {
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(200));
+    b.close();
+    expect(open()).toEqual([]);
+    b.setRevision(2, 20 * RATE);
+    expect(open()).toEqual([]);
+  });
+});

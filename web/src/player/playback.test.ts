@@ -1,0 +1,243 @@
+import { describe, expect, it } from 'vitest';
+import { FADE_SECONDS, Playback } from './playback';
+import type { Sound } from './shelf';
+
+const RATE = 8000;
+const GRID = RATE;
+const FADE = Math.round(FADE_SECONDS * RATE);
+const QUANTUM = 128;
+
+/** A sound whose samples tell their place, far from zero, so that any cut is a click. */
+function block(index: number, add = 0): Sound {
+  const side = Float32Array.from({ length: GRID }, (_, k) => 0.5 + (index * GRID + k) / 1e6 + add);
+  return [side, side.map((v) => -v)];
+}
+
+function valueOf(sample: number, add = 0): number {
+  return Math.fround(0.5 + sample / 1e6 + add);
+}
+
+class Deck {
+  readonly playback = new Playback(GRID, RATE);
+  readonly left: number[] = [];
+  readonly where: number[] = [];
+
+  constructor(seconds = 6, have: number[] = [0, 1, 2, 3, 4, 5]) {
+    this.playback.receive({ type: 'length', samples: seconds * RATE });
+    for (const index of have) this.give(index);
+  }
+
+  give(index: number, add = 0) {
+    const sound = block(index, add);
+    this.playback.receive({ type: 'block', side: 'treated', index, sound });
+    this.playback.receive({ type: 'block', side: 'untreated', index, sound: block(index, 0.2) });
+  }
+
+  run(samples: number) {
+    for (let done = 0; done < samples; done += QUANTUM) {
+      const [l, r, at, offset] = [0, 1, 2, 3].map(() => new Float32Array(QUANTUM));
+      this.playback.fill(l!, r!, at, offset);
+      this.left.push(...l!);
+      for (let i = 0; i < QUANTUM; i++)
+        this.where.push(at![i]! < 0 ? -1 : at![i]! * GRID + offset![i]!);
+    }
+  }
+
+  /** The largest step from one sample to the next. */
+  step(from = 0): number {
+    let most = Math.abs(this.left[from] ?? 0) * (from === 0 ? 1 : 0);
+    for (let i = from + 1; i < this.left.length; i++)
+      most = Math.max(most, Math.abs(this.left[i]! - this.left[i - 1]!));
+    return most;
+  }
+}
+
+/** A fade of 5 ms from 0.5 to nothing takes no larger step than this. */
+const SOFT = (0.75 * 1.6) / FADE;
+
+describe('playback', () => {
+  it('plays the very samples, after it has faded in', () => {
+    const deck = new Deck();
+    deck.playback.receive({ type: 'play', from: 100 });
+    deck.run(2 * RATE);
+    expect(deck.left[0]).toBeLessThan(SOFT);
+    for (const [i, sample] of deck.where.entries()) {
+      if (i >= FADE) expect(sample).toBe(100 + i);
+      if (sample >= 0) expect(deck.left[i]).toBe(valueOf(sample));
+    }
+    expect(deck.step()).toBeLessThan(SOFT);
+  });
+
+  it('fades when it is paused, and stands where it was paused', () => {
+    const deck = new Deck();
+    deck.playback.receive({ type: 'play', from: 0 });
+    deck.run(1024);
+    deck.playback.receive({ type: 'pause' });
+    deck.run(1024);
+    expect(deck.left.at(-1)).toBe(0);
+    expect(deck.left[1024 + FADE + 1]).toBe(0);
+    expect(deck.step()).toBeLessThan(SOFT);
+    expect(deck.playback.report(0)).toMatchObject({ position: 1024, playing: false });
+  });
+
+  it.each([2 * RATE + 17, 0, 5 * RATE])('does not click when it jumps to %i', (to) => {
+    const deck = new Deck();
+    deck.playback.receive({ type: 'play', from: RATE });
+    deck.run(1024);
+    deck.playback.receive({ type: 'seek', to });
+    deck.run(1024);
+    expect(deck.step()).toBeLessThan(SOFT);
+    expect(deck.where[1024 + FADE + 2]).toBe(to + FADE + 2);
+  });
+
+  it('does not click through a whole series of jumps', () => {
+    const deck = new Deck();
+    deck.playback.receive({ type: 'play', from: RATE });
+    deck.run(512);
+    for (let i = 0; i < 12; i++) {
+      deck.playback.receive({ type: 'seek', to: ((i * 7) % 5) * RATE + 333 });
+      if (i % 3 === 0)
+        deck.playback.receive({ type: 'side', side: i % 2 ? 'treated' : 'untreated' });
+      deck.run(128);
+    }
+    expect(deck.step()).toBeLessThan(2.5 * SOFT);
+  });
+
+  it.each([
+    [2 * RATE, 3 * RATE],
+    [1.5 * RATE, 1.75 * RATE],
+    [0, 6 * RATE],
+  ])('wraps from the end of a loop to its beginning without a click', (start, end) => {
+    const deck = new Deck();
+    deck.playback.receive({ type: 'loop', start, end });
+    deck.playback.receive({ type: 'play', from: end - 512 });
+    deck.run(2048);
+    expect(deck.step()).toBeLessThan(SOFT);
+    expect(deck.where[400]).toBe(end - 512 + 400);
+    expect(deck.where[1000]).toBe(start + 1000 - 512);
+  });
+
+  it('falls silent before there is nothing more, and rises when it has come', () => {
+    const deck = new Deck(6, [0]);
+    deck.playback.receive({ type: 'play', from: GRID - 1000 });
+    deck.run(2048);
+    expect(deck.playback.report(0)).toMatchObject({ starving: true, position: GRID });
+    expect(deck.left.at(-1)).toBe(0);
+    deck.give(1);
+    deck.run(1024);
+    expect(deck.step()).toBeLessThan(SOFT);
+    expect(deck.where.at(-1)).toBeGreaterThan(GRID + 900);
+    expect(deck.playback.report(0).starving).toBe(false);
+  });
+
+  it('loses its block in the middle without a click', () => {
+    const deck = new Deck();
+    deck.playback.receive({ type: 'play', from: 0 });
+    deck.run(1024);
+    deck.playback.receive({ type: 'drop', side: 'treated', index: 0 });
+    deck.run(1024);
+    expect(deck.playback.report(0).starving).toBe(true);
+    deck.give(0);
+    deck.run(1024);
+    expect(deck.step(1100)).toBeLessThan(SOFT);
+  });
+
+  it('plays the last sample of the reel as it is, and ends', () => {
+    const deck = new Deck(2);
+    deck.playback.receive({ type: 'play', from: 2 * RATE - 500 });
+    deck.run(1024);
+    expect(deck.left[499]).toBe(valueOf(2 * RATE - 1));
+    expect(deck.left[500]).toBe(0);
+    expect(deck.playback.report(0)).toMatchObject({ ended: true, playing: false });
+  });
+
+  it('fades from a block to the one that replaces it, and not where they are equal', () => {
+    const deck = new Deck();
+    deck.playback.receive({ type: 'play', from: 0 });
+    deck.run(1024);
+    deck.give(0);
+    deck.run(256);
+    expect(deck.where.at(-1)).toBe(1279);
+    expect(deck.where[1030]).toBe(1030);
+    deck.give(0, 0.25);
+    deck.run(1024);
+    expect(deck.step()).toBeLessThan(SOFT);
+    expect(deck.left.at(-1)).toBe(valueOf(2303, 0.25));
+  });
+
+  it('takes a part of a block at once and keeps what lies around it', () => {
+    const deck = new Deck();
+    deck.playback.receive({ type: 'play', from: 0 });
+    deck.run(512);
+    const sound = block(0, 0.25).map((side) => side.slice(GRID / 5, (2 * GRID) / 5)) as Sound;
+    deck.playback.receive({ type: 'part', side: 'treated', index: 0, part: 1, sound });
+    deck.run(GRID - 512);
+    const at = (sample: number) => deck.left[deck.where.indexOf(sample)];
+    expect(at(1000)).toBe(valueOf(1000));
+    expect(at(2000)).toBe(valueOf(2000, 0.25));
+    expect(at(4000)).toBe(valueOf(4000));
+  });
+
+  it('goes on for a moment with what is out of date, then waits', () => {
+    const deck = new Deck();
+    deck.playback.receive({ type: 'play', from: 0 });
+    deck.run(1024);
+    deck.playback.receive({ type: 'doubt', side: 'treated' });
+    deck.run(RATE / 8);
+    expect(deck.playback.report(0).starving).toBe(false);
+    deck.run(RATE / 2);
+    expect(deck.playback.report(0).starving).toBe(true);
+    expect(deck.step()).toBeLessThan(SOFT);
+    deck.playback.receive({ type: 'right', side: 'treated', index: 0 });
+    deck.run(1024);
+    expect(deck.playback.report(0).starving).toBe(false);
+  });
+
+  it('never begins anything with what is out of date: neither a loop nor a jump', () => {
+    for (const act of ['wrap', 'seek', 'play'] as const) {
+      const deck = new Deck();
+      const loop = { type: 'loop', start: 2 * RATE, end: 4 * RATE } as const;
+      deck.playback.receive(loop);
+      deck.playback.receive({ type: 'play', from: 4 * RATE - (act === 'wrap' ? 900 : 3000) });
+      deck.run(512);
+      deck.playback.receive({ type: 'doubt', side: 'treated' });
+      deck.give(3, 0.25);
+      if (act === 'seek') deck.playback.receive({ type: 'seek', to: 2 * RATE });
+      if (act === 'play') {
+        deck.playback.receive({ type: 'pause' });
+        deck.playback.receive({ type: 'play', from: 2 * RATE });
+      }
+      deck.run(2048);
+      expect(deck.playback.report(0)).toMatchObject({ starving: true, position: 2 * RATE });
+      // Nothing of the stale beginning has been heard.
+      expect(deck.where.some((s) => s >= 2 * RATE && s < 3 * RATE)).toBe(false);
+      deck.give(2, 0.25);
+      deck.run(1024);
+      expect(deck.left.at(-1)).toBe(valueOf(deck.where.at(-1)!, 0.25));
+    }
+  });
+
+  it('changes sides without a click', () => {
+    const deck = new Deck();
+    deck.playback.receive({ type: 'play', from: 0 });
+    deck.run(1024);
+    deck.playback.receive({ type: 'side', side: 'untreated' });
+    deck.run(1024);
+    expect(deck.step()).toBeLessThan(SOFT);
+    expect(deck.left.at(-1)).toBe(valueOf(2047, 0.2));
+  });
+
+  it('plays at half and double speed, and pauses there without a click', () => {
+    for (const speed of [0.5, 2]) {
+      const deck = new Deck();
+      deck.playback.receive({ type: 'speed', speed });
+      deck.playback.receive({ type: 'play', from: RATE });
+      deck.run(4096);
+      const { position } = deck.playback.report(0);
+      expect(position).toBeCloseTo(RATE + speed * 4096, -2);
+      deck.playback.receive({ type: 'pause' });
+      deck.run(512);
+      expect(deck.left.at(-1)).toBe(0);
+    }
+  });
+});

@@ -283,3 +283,58 @@ def test_stretch_refuses_what_cannot_be_in_one_sentence(run, tmp_path, words, sa
     assert said in done.stderr
     assert done.stderr.count("\n") == 1
     assert not (tmp_path / "b.wav").exists()
+
+
+@pytest.fixture
+def lively(tmp_path):
+    """A reel in a folder: two tracks, a gap, overlaps, a ring-out and a track that gives way."""
+    n = RATE // 2
+    soundfile.write(tmp_path / "m1.wav", noise(4 * n, 3).T, RATE, subtype="FLOAT")
+    doc = document(3 * n, treatments=[
+        treatment(n, 2 * n, effect("vibrato"), effect("reverb", decay_s=0.6)),
+    ])  # fmt: skip
+    doc["tracks"].append({
+        "id": "t2", "name": "Low",
+        "clips": [{"id": "c2", "media": "m1", "start": 4 * n, "length": n, "source_start": n}],
+        "treatment": {"effects": [{"id": "e", **effect("duck", track="t1")}]},
+    })  # fmt: skip
+    doc["mix"] = {"treatment": {"effects": [{"id": "e", **effect("chorus")}]}}
+    path = tmp_path / "reel.json"
+    path.write_text(json.dumps(doc))
+    return path
+
+
+@pytest.mark.parametrize("more", [[], ["--order", "1"], ["--order", "77"]])
+@pytest.mark.parametrize(
+    "also", [[], ["--untreated"], ["--from", "00:00:00:20", "--to", "00:00:02:03"]]
+)
+def test_the_player_s_path_gives_the_bits_of_the_render(run, lively, tmp_path, more, also):
+    sounds = []
+    for name, through in (("plain", []), ("live", ["--through", "live", *more])):
+        out, stems = tmp_path / f"{name}.wav", tmp_path / name
+        done = run("render", lively, out, "--bits", "32f", "--stems", stems, *also, *through)
+        assert done.returncode == 0, done.stderr
+        paths = [out, *sorted(stems.iterdir())]
+        assert len(paths) == 3
+        sounds.append([soundfile.read(path, dtype="float32")[0] for path in paths])
+        assert ("player's path" in done.stdout) == (name == "live")
+    for plain, live in zip(*sounds, strict=True):
+        assert plain.any()
+        assert plain.tobytes() == live.tobytes()
+
+
+@pytest.mark.parametrize(
+    ("arguments", "sentence"),
+    [
+        (["--order", "3"], "--order needs --through live"),
+        (["--through", "live", "--order", "x"], "“x” is no seed"),
+        (["--through", "air"], "invalid choice"),
+    ],
+)
+def test_an_order_that_makes_no_sense_is_refused_in_one_line(
+    run, lively, tmp_path, arguments, sentence
+):
+    done = run("render", lively, tmp_path / "out.wav", *arguments)
+    assert done.returncode == 2
+    assert sentence in done.stderr
+    assert done.stderr.count("\n") == 1

@@ -3,6 +3,9 @@ import type { Keyframe, Movable } from './document';
 
 export type Scale = 'linear' | 'log' | 'db';
 
+const SILENCE_DB = -96;
+const QUIETEST_DB = -200;
+
 /** The shape of a way at progress `u`: the rules of the server's curves. */
 export function eased(ease: string, bend: number, soft: number, u: number): number {
   if (u <= 0) return 0;
@@ -49,7 +52,20 @@ export function valueOn(points: Keyframe[], scale: Scale, at: number): number {
   if (!b) return a.value;
   const s = eased(a.ease ?? 'linear', a.bend ?? 0, a.soft ?? 0, (at - a.at) / (b.at - a.at));
   if (scale === 'log') return a.value * (b.value / a.value) ** s;
+  if (scale === 'db' && throughSilence(a, b)) {
+    const [from, to] = [amplitude(a.value), amplitude(b.value)];
+    return Math.max(QUIETEST_DB, 20 * Math.log10(from + s * (to - from)));
+  }
   return a.value + s * (b.value - a.value);
+}
+
+/** Whether a level begins or ends in silence: it moves there in amplitude. */
+export function throughSilence(a: Keyframe, b: Keyframe): boolean {
+  return a.value <= SILENCE_DB || b.value <= SILENCE_DB;
+}
+
+function amplitude(db: number): number {
+  return db <= SILENCE_DB ? 0 : 10 ** (db / 20);
 }
 
 export function pointsIn(value: Movable | undefined): Keyframe[] {

@@ -13,6 +13,8 @@ export interface Keyframe {
 }
 export interface KeyframeList {
   keyframes: Keyframe[];
+  /** In older documents levels move straight in decibels, into silence, too. */
+  straight?: boolean;
 }
 export type Movable = number | KeyframeList;
 

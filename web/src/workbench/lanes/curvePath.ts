@@ -1,6 +1,6 @@
 /** The line of a lane in view: straight where it is straight, a point every few pixels elsewhere. */
-import { indexBefore, valueOn, type Scale } from '../../reel/curve';
-import { shareIn, valueAtPlace, type Lane } from './lanes';
+import { indexBefore, throughSilence, valueOn } from '../../reel/curve';
+import { scaleOf, shareIn, valueAtPlace, type Lane } from './lanes';
 
 const STEP_PX = 3;
 /** The lane goes on a little beyond the stretch in view. */
@@ -22,7 +22,7 @@ export function curvePath(
     return `M0 ${level}H${width + BEYOND_PX}`;
   }
   const { points } = lane;
-  const kind = lane.parameter.scale as Scale;
+  const kind = scaleOf(lane);
   const from = start - lane.origin;
   const to = from + width * scale;
   const first = Math.max(0, indexBefore(points, from));
@@ -43,7 +43,8 @@ export function curvePath(
       path += `H${px(b.at).toFixed(1)}`;
       continue;
     }
-    if ((a.ease ?? 'linear') === 'linear' && kind !== 'log' && !a.soft) continue;
+    const bent = kind === 'log' || (kind === 'db' && throughSilence(a, b));
+    if ((a.ease ?? 'linear') === 'linear' && !bent && !a.soft) continue;
     for (let p = Math.max(drawn, here) + STEP_PX; p < end; p += STEP_PX)
       path += `L${dot(p, valueOn(points, kind, from + p * scale))}`;
   }

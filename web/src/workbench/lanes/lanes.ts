@@ -165,10 +165,17 @@ export function laneOf(
   return lane(parameter, isMovable(value) ? value : undefined, `${table.label}${number}`);
 }
 
+/** The scale on which its values go from keyframe to keyframe. */
+export function scaleOf(lane: Lane): Scale {
+  const straight = typeof lane.value === 'object' && lane.value.straight;
+  const scale = lane.parameter.scale as Scale;
+  return scale === 'db' && straight ? 'linear' : scale;
+}
+
 /** A lane's value at a sample of the reel. */
 export function valueAtPlace(lane: Lane, place: number): number {
   if (!lane.points.length) return firstValue(lane.value, lane.parameter.default ?? 0);
-  return valueOn(lane.points, lane.parameter.scale as Scale, place - lane.origin);
+  return valueOn(lane.points, scaleOf(lane), place - lane.origin);
 }
 
 const LOWEST_DB = -60;

@@ -10,6 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 RATE = 48000
+# How long play takes to fade in: so many samples are not yet those of the render.
+FADE = 240
 BITS = 12
 CELL = 20
 WIDTH, HEIGHT = BITS * CELL, 136

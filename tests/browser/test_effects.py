@@ -4,7 +4,7 @@ from urllib.error import HTTPError
 
 import numpy as np
 import pytest
-from media import RATE
+from media import FADE, RATE
 
 CHAIN = [
     {"kind": "eq", "params": {"bands": [
@@ -226,7 +226,7 @@ def test_a_chain_of_eight_plays_without_a_gap(bench, made, tmp_path, seconds):
     bench.page.wait_for_timeout(seconds * 1000)
     bench.pause()
     places, sound = bench.heard()
-    assert places[0] == 50 * 1920
+    assert 50 * 1920 <= places[0] <= 50 * 1920 + FADE
     assert (np.diff(places) == 1).all()
     assert places.size > (seconds - 2) * RATE
     expected = made.render(tmp_path)

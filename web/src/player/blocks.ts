@@ -163,7 +163,8 @@ export class Blocks {
           const key = response.headers.get('ETag')?.replaceAll('"', '') ?? '';
           this.keep(name, { key, state, provisional: commands.length > 0 });
         } else if (!this.ready(side, index)) {
-          this.tell({ type: 'part', side, index, part, sound: sides });
+          const exact = response.headers.get('X-Block') === 'exact';
+          this.tell({ type: 'part', side, index, part, sound: sides, exact });
           this.parts.add(name);
           // What is held is no longer what its key says.
           this.keep(`${side}/${index}`, { key: '', state: NEVER, provisional: true });

@@ -4,8 +4,15 @@ export type Side = 'treated' | 'untreated';
 
 export type ToWorklet =
   | { type: 'block'; side: Side; index: number; sound: [Float32Array, Float32Array] }
-  /** A fifth of a block, at once. */
-  | { type: 'part'; side: Side; index: number; part: number; sound: [Float32Array, Float32Array] }
+  /** A fifth of a block, at once; exact or worked out in a hurry. */
+  | {
+      type: 'part';
+      side: Side;
+      index: number;
+      part: number;
+      sound: [Float32Array, Float32Array];
+      exact: boolean;
+    }
   /** A block that is held is right as it is. */
   | { type: 'right'; side: Side; index: number }
   /** Whatever is held of a side may be out of date. */

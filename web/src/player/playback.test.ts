@@ -170,12 +170,27 @@ describe('playback', () => {
     deck.playback.receive({ type: 'play', from: 0 });
     deck.run(512);
     const sound = block(0, 0.25).map((side) => side.slice(GRID / 5, (2 * GRID) / 5)) as Sound;
-    deck.playback.receive({ type: 'part', side: 'treated', index: 0, part: 1, sound });
+    const part = { type: 'part', side: 'treated', index: 0, part: 1, sound } as const;
+    deck.playback.receive({ ...part, exact: true });
     deck.run(GRID - 512);
     const at = (sample: number) => deck.left[deck.where.indexOf(sample)];
     expect(at(1000)).toBe(valueOf(1000));
     expect(at(2000)).toBe(valueOf(2000, 0.25));
     expect(at(4000)).toBe(valueOf(4000));
+  });
+
+  it('does not say of a part that was worked out in a hurry that it is exact', () => {
+    const deck = new Deck(6, []);
+    const sound = block(0).map((side) => side.slice(0, GRID / 5)) as Sound;
+    const part = { type: 'part', side: 'treated', index: 0, part: 0, sound } as const;
+    deck.playback.receive({ ...part, exact: false });
+    deck.playback.receive({ type: 'play', from: 0 });
+    deck.run(1024);
+    expect(deck.left[1000]).toBe(valueOf(1000));
+    expect(deck.where[1000]).toBe(-1);
+    deck.give(0);
+    deck.run(1024);
+    expect(deck.where.at(-1)).toBe(2047);
   });
 
   it('goes on for a moment with what is out of date, then waits', () => {

@@ -70,7 +70,11 @@ export class Playback {
         this.replaced(m.side, m.index, this.shelves[m.side].put(m.index, m.sound));
         return false;
       case 'part':
-        this.replaced(m.side, m.index, this.shelves[m.side].putPart(m.index, m.part, m.sound));
+        this.replaced(
+          m.side,
+          m.index,
+          this.shelves[m.side].putPart(m.index, m.part, m.sound, m.exact),
+        );
         return false;
       case 'right':
         this.shelves[m.side].confirm(m.index);
@@ -129,7 +133,7 @@ export class Playback {
    * The next samples.
    *
    * `block` and `offset` are filled with which sample of the reel each of them is, −1 where it is
-   * none: silence, or on its way in or out.
+   * none: silence, on its way in or out, or worked out in a hurry.
    */
   fill(left: Float32Array, right: Float32Array, block?: Float32Array, offset?: Float32Array) {
     this.starving = false;
@@ -168,7 +172,7 @@ export class Playback {
           const gain = smooth(share);
           l *= gain;
           r *= gain;
-        } else if (!this.leaving.length) {
+        } else if (!this.leaving.length && this.shelves[this.side].exact(this.position)) {
           const index = Math.floor(this.position / this.grid);
           if (block) block[i] = index;
           if (offset) offset[i] = this.position - index * this.grid;

@@ -13,9 +13,10 @@ const ALL = 2 ** PARTS - 1;
 
 interface Held {
   sound: Sound;
-  /** Bits of the parts that are there, and of those that are known to be right. */
+  /** Bits of the parts that are there, of those that are known to be right, and exactly so. */
   there: number;
   fresh: number;
+  exact: number;
 }
 
 export class Shelf {
@@ -27,12 +28,12 @@ export class Shelf {
   /** A whole block has come; what it replaces is returned. */
   put(index: number, sound: Sound): Sound | undefined {
     const old = this.blocks.get(index)?.sound;
-    this.blocks.set(index, { sound, there: ALL, fresh: ALL });
+    this.blocks.set(index, { sound, there: ALL, fresh: ALL, exact: ALL });
     return old;
   }
 
   /** A part of a block has come; what lies around it stays. */
-  putPart(index: number, part: number, sound: Sound): Sound | undefined {
+  putPart(index: number, part: number, sound: Sound, exact: boolean): Sound | undefined {
     const old = this.blocks.get(index);
     const from = this.edge(part);
     const joined = [0, 1].map((side) => {
@@ -48,6 +49,7 @@ export class Shelf {
       sound: joined,
       there: (old?.there ?? 0) | bit,
       fresh: (old?.fresh ?? 0) | bit,
+      exact: exact ? (old?.exact ?? 0) | bit : (old?.exact ?? 0) & ~bit,
     });
     return old?.sound;
   }
@@ -61,6 +63,13 @@ export class Shelf {
   /** Nothing is known to be right any more. */
   doubt() {
     for (const held of this.blocks.values()) held.fresh = 0;
+  }
+
+  /** Whether a sample is that of a render, and not worked out in a hurry. */
+  exact(position: number): boolean {
+    const index = Math.floor(position / this.grid);
+    const held = this.blocks.get(index);
+    return Boolean(held && held.exact & (1 << this.partOf(position - index * this.grid)));
   }
 
   drop(index: number) {

@@ -2,7 +2,8 @@
  * The audio worklet: hands messages to the playback, and its samples to the audio graph.
  *
  * Output 0 is the sound. Output 1 carries, as numbers, which sample of the reel each of them is
- * (block index and offset; −1 while silent or fading), so that whatever listens can align by time.
+ * (block index and offset; −1 while silent, fading or not exact), so that whatever listens can
+ * align by time.
  */
 import type { ToWorklet } from './messages';
 import { Playback } from './playback';

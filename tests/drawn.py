@@ -115,7 +115,12 @@ def _stretch(rng: Rng, rate: int, earliest: float) -> tuple[int, int]:
 
 def _span(rng: Rng, rate: int, id: str, others: list[str]) -> dict[str, Any]:
     start, length = _stretch(rng, rate, -0.5)
-    span = {"id": id, "start": start, "length": length, **_chain(rng, rate, others)}
+    return span(rng, rate, id, start, length, _chain(rng, rate, others))
+
+
+def span(rng: Rng, rate: int, id: str, start: int, length: int, chain: Any) -> dict[str, Any]:
+    """A treatment span with some chain, and perhaps with ramps."""
+    span = {"id": id, "start": start, "length": length, **chain}
     if rng.random() < 0.6:
         span["ramp_in"] = _ramp(rng, min(length // 2, rate))
         span["ramp_out"] = _ramp(rng, min(length // 2, rate))
@@ -149,6 +154,11 @@ def _effect(rng: Rng, rate: int, id: str, others: list[str]) -> dict[str, Any]:
     kind = str(rng.choice(list(EFFECTS)))
     if kind in SLOW and rng.random() < 0.7:
         kind = str(rng.choice(list(EFFECTS)))
+    return effect(rng, rate, kind, id, others)
+
+
+def effect(rng: Rng, rate: int, kind: str, id: str, others: list[str]) -> dict[str, Any]:
+    """An effect of one kind."""
     table = EFFECTS[kind]
     params: dict[str, Any] = {
         p.id: _value(rng, rate, p) for p in table.parameters if rng.random() < 0.4

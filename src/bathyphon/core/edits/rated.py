@@ -55,13 +55,16 @@ def hurried_clip(clip: Part, percent: float, length: int, source: int, sample_ra
 def unhurried_clip(clip: Part, sample_rate: int) -> Part:
     """A clip that plays the same sound at its own speed; what else is set of it stays."""
     if Clip.model_validate(clip).speed.unhurried:
-        speed = {k: v for k, v in clip["speed"].items() if k != "percent"}
-        return {**clip, "speed": speed}
+        return _speed_without(clip, ("percent",))
     source = max(1, covered(clip, sample_rate))
     changed = hurried_clip(clip, 100.0, source, source, sample_rate)
-    gone = ("percent", "source_length")
-    changed["speed"] = {k: v for k, v in changed["speed"].items() if k not in gone}
-    return changed
+    return _speed_without(changed, ("percent", "source_length"))
+
+
+def _speed_without(clip: Part, names: tuple[str, ...]) -> Part:
+    """The clip without these fields of its speed, and without a speed that says nothing."""
+    rest = {k: v for k, v in clip["speed"].items() if k not in names}
+    return {**{k: v for k, v in clip.items() if k != "speed"}, **({"speed": rest} if rest else {})}
 
 
 def scaled(value: Any, factor: float) -> Any:

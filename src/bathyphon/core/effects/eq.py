@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from bathyphon.core.curves import Floats, least
+from bathyphon.core.curves import Floats, glide_from, least
 from bathyphon.core.effects.base import (
     Effect,
     Group,
@@ -77,9 +77,7 @@ class Eq(Processor):
             gain = swept(EFFECT, s, f"{name}.gain_db", at, depth)
             return [SHAPES[TYPES[kind]](freq, gain, q, rate)]
         # On its way a cut comes from the far end of the range, where it takes nothing away.
-        away = NEUTRAL_HZ[kind]
-        if least(depth) < 1.0:
-            freq = away * np.exp(depth * np.log(freq / away))
+        freq = glide_from(NEUTRAL_HZ[kind], freq, depth, "log")
         qs = butterworth_qs(2 * (int(SLOPES[s.choice(f"{name}.slope")]) // 12))
         cut = low_pass if kind == TYPES.index("high_cut") else high_pass
         # The resonance is that of the sharpest section.

@@ -16,6 +16,7 @@ from dataclasses import dataclass
 from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any
+from urllib.error import HTTPError
 
 import numpy as np
 import pytest
@@ -107,7 +108,11 @@ class Api:
         request = urllib.request.Request(
             self.server.url + path, body, {"Content-Type": kind, "X-CSRFToken": token}
         )
-        return json.loads(self._opener.open(request).read())
+        try:
+            return json.loads(self._opener.open(request).read())
+        except HTTPError as error:
+            error.add_note(error.read().decode())
+            raise
 
     def edit(self, reel: str, **command: Any) -> Any:
         base = self.get(f"/api/reels/{reel}")["revision"]
@@ -353,13 +358,20 @@ class Bench:
         return ((hours * 60 + minutes) * 60 + seconds) * 25 + frames
 
     def heard(self) -> tuple[np.ndarray, np.ndarray]:
-        """What has come out of the audio graph: samples of the reel, and their sound (2, n)."""
+        """What has come out of the audio graph and is said to be that of a render: samples of the
+        reel, and their sound (2, n)."""
+        places, sound = self.heard_at_all()
+        return places[places >= 0], sound[:, places >= 0]
+
+    def heard_at_all(self) -> tuple[np.ndarray, np.ndarray]:
+        """All that has come out of the audio graph; −1 where it is no sample of a render: silence,
+        on its way in or out, or worked out in a hurry."""
         import base64
 
         data = base64.b64decode(self.page.evaluate("window.__tap.take()"))
         rows = np.frombuffer(data, np.float32).reshape(-1, 4)
-        rows = rows[rows[:, 0] >= 0]
-        return (rows[:, 0] * RATE + rows[:, 1]).astype(np.int64), rows[:, 2:].T.copy()
+        places = np.where(rows[:, 0] >= 0, rows[:, 0] * RATE + rows[:, 1], -1)
+        return places.astype(np.int64), rows[:, 2:].T.copy()
 
 
 @pytest.fixture

@@ -29,8 +29,12 @@ export function csrfToken(): string {
 }
 
 const security: Middleware = {
-  onRequest({ request }) {
-    if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken());
+  async onRequest({ request }) {
+    if (request.method !== 'GET') {
+      // Pages bring it; where cookies have been cleared meanwhile, one is asked for once more.
+      if (!csrfToken()) await fetch('/sign-in').catch(() => undefined);
+      request.headers.set('X-CSRFToken', csrfToken());
+    }
     return request;
   },
 };

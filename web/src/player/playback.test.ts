@@ -159,6 +159,7 @@ describe('playback', () => {
     deck.run(256);
     expect(deck.where.at(-1)).toBe(1279);
     expect(deck.where[1030]).toBe(1030);
+    deck.playback.receive({ type: 'doubt', side: 'treated' });
     deck.give(0, 0.25);
     deck.run(1024);
     expect(deck.step()).toBeLessThan(SOFT);
@@ -206,6 +207,34 @@ describe('playback', () => {
     deck.playback.receive({ type: 'right', side: 'treated', index: 0 });
     deck.run(1024);
     expect(deck.playback.report(0).starving).toBe(false);
+  });
+
+  it.each([0, 100, 1000])('joins states of the reel without a click, %i samples in', (rest) => {
+    const deck = new Deck(6, [0]);
+    deck.playback.receive({ type: 'play', from: GRID - 512 - rest });
+    deck.run(512);
+    deck.playback.receive({ type: 'doubt', side: 'treated' });
+    deck.give(1, 0.25);
+    deck.run(2048);
+    expect(deck.step()).toBeLessThan(SOFT);
+    expect(deck.left.at(-1)).toBe(valueOf(deck.where.at(-1)!, 0.25));
+    // What was played is replaced behind the playhead: what follows is still another sound.
+    deck.give(0, 0.25);
+    deck.run(512);
+    expect(deck.step()).toBeLessThan(SOFT);
+  });
+
+  it('leaves states of the reel alone where they meet without a step', () => {
+    const deck = new Deck(6, [0]);
+    deck.playback.receive({ type: 'play', from: GRID - 512 });
+    deck.run(256);
+    deck.playback.receive({ type: 'doubt', side: 'treated' });
+    deck.give(1);
+    deck.run(1024);
+    for (const [i, sample] of deck.where.entries())
+      if (i >= 512) expect(sample).toBe(GRID - 512 + i);
+    // The old of what is out of date is no sample of a render.
+    expect(new Set(deck.where.slice(256, 512))).toEqual(new Set([-1]));
   });
 
   it('never begins anything with what is out of date: neither a loop nor a jump', () => {

@@ -1,28 +1,21 @@
 /**
  * Plays blocks of the reel, exactly sample by sample, and never with a click.
  *
- * Whatever stops, jumps or runs out fades within 5 ms, and whatever begins fades in: what was heard
- * goes on as an echo of the old place while the new one rises. In between the samples are those of
- * the blocks, bit for bit.
+ * Whatever stops, jumps, runs out or becomes another sound fades within 5 ms, and whatever begins
+ * fades in: what was heard goes on for a moment while the new sound rises. In between the samples
+ * are those of the blocks, bit for bit.
  */
+import { Fading, smooth } from './fading';
+import { Grain } from './grain';
 import type { Report, Side, ToWorklet } from './messages';
-import { Shelf, type Sound } from './shelf';
+import { alike, Shelf, type Sound } from './shelf';
 import { Stretcher } from './stretch';
+import { Trail } from './trail';
 
 export const FADE_SECONDS = 0.005;
 /** For so long what is out of date may go on where the playhead is. */
 const GRACE_SECONDS = 0.25;
 const SCRUB_SECONDS = 0.08;
-
-/** A place that is being left: what is heard of it on its way to silence. */
-interface Leaving {
-  position: number;
-  side: Side;
-  /** A block that has been replaced, and where it began. */
-  instead: { sound: Sound; start: number } | undefined;
-  gain: number;
-  left: number;
-}
 
 interface Loop {
   start: number;
@@ -33,9 +26,13 @@ export class Playback {
   private readonly shelves: Record<Side, Shelf>;
   private readonly fade: number;
   private readonly grace: number;
+  private readonly scrub: number;
   private readonly stretcher: Stretcher;
+  /** What has been left. */
+  private readonly fading: Fading;
+  /** What is being heard. */
+  private readonly trail = new Trail();
   private side: Side = 'treated';
-  private leaving: Leaving[] = [];
   /** Samples of the rise that are done. */
   private risen = 0;
   private position = 0;
@@ -51,30 +48,28 @@ export class Playback {
   /** Stretched sound that has been made and not been played. */
   private made: Sound | undefined;
   private madeAt = 0;
-  private grain: { from: number; at: number } | undefined;
+  private grain: Grain | undefined;
 
   constructor(
     private readonly grid: number,
-    private readonly sampleRate: number,
+    sampleRate: number,
   ) {
     this.shelves = { treated: new Shelf(grid), untreated: new Shelf(grid) };
     this.fade = Math.max(1, Math.round(FADE_SECONDS * sampleRate));
     this.grace = Math.round(GRACE_SECONDS * sampleRate);
+    this.scrub = Math.round(SCRUB_SECONDS * sampleRate);
     this.stretcher = new Stretcher(sampleRate);
+    this.fading = new Fading(this.fade);
   }
 
   /** Take a message; whether the outside should hear of the state at once. */
   receive(m: ToWorklet): boolean {
     switch (m.type) {
       case 'block':
-        this.replaced(m.side, m.index, this.shelves[m.side].put(m.index, m.sound));
+        this.shelves[m.side].put(m.index, m.sound);
         return false;
       case 'part':
-        this.replaced(
-          m.side,
-          m.index,
-          this.shelves[m.side].putPart(m.index, m.part, m.sound, m.exact),
-        );
+        this.shelves[m.side].putPart(m.index, m.part, m.sound, m.exact);
         return false;
       case 'right':
         this.shelves[m.side].confirm(m.index);
@@ -87,16 +82,15 @@ export class Playback {
         this.shelves[m.side].drop(m.index);
         return false;
       case 'speed':
-        this.leave();
+        this.jump(Math.round(this.position));
         this.speed = m.speed;
-        this.jumped(Math.round(this.position));
         return false;
       case 'scrub':
-        if (!this.playing) this.grain = { from: m.at, at: 0 };
+        if (!this.playing) this.point(m.at);
         return false;
       case 'play':
-        this.grain = undefined;
-        this.jumped(m.from);
+        this.leaveGrain();
+        this.jump(m.from);
         this.playing = true;
         this.ended = false;
         return true;
@@ -105,15 +99,13 @@ export class Playback {
         this.playing = false;
         return true;
       case 'seek':
-        this.leave();
-        this.jumped(m.to);
+        this.jump(m.to);
         this.ended = false;
         return true;
       case 'side':
         if (m.side !== this.side) {
           this.leave();
           this.side = m.side;
-          this.risen = 0;
           this.lenient = 0;
         }
         return false;
@@ -133,7 +125,7 @@ export class Playback {
    * The next samples.
    *
    * `block` and `offset` are filled with which sample of the reel each of them is, −1 where it is
-   * none: silence, on its way in or out, or worked out in a hurry.
+   * none: silence, on its way in or out, out of date, or worked out in a hurry.
    */
   fill(left: Float32Array, right: Float32Array, block?: Float32Array, offset?: Float32Array) {
     this.starving = false;
@@ -143,60 +135,31 @@ export class Playback {
     let ahead = this.playing && this.speed === 1 ? this.ahead(n + this.fade) : 0;
     const soft = this.endsSoftly();
     for (let i = 0; i < n; i++) {
-      let l = 0;
-      let r = 0;
-      if (this.playing && this.speed === 1 && this.loop && this.position >= this.loop.end)
-        this.wrap();
-      if (this.grain && !this.playing) [l, r] = this.scrubbed();
-      else if (this.playing && this.position >= this.length && !this.loop) {
-        this.playing = false;
-        this.ended = true;
-      } else if (this.playing && this.speed !== 1) {
-        const found = this.stretched();
-        if (found) {
-          const gain = smooth(this.rise());
-          [l, r] = [found[0] * gain, found[1] * gain];
-        } else {
-          this.starving = true;
-          this.risen = 0;
-        }
-      } else if (this.playing && ahead > 0) {
-        // What is taken away all at once fades as a place that is left does.
-        if (this.risen > ahead) this.leave();
-        // It is silent by the time that there is nothing more to play.
-        const room = soft ? this.loop!.end - this.position - 1 : ahead;
-        this.risen = Math.min(this.risen + 1, ahead - 1, room, this.fade);
-        const share = this.risen / this.fade;
-        [l, r] = this.sampleAt(this.side, this.position);
-        if (share < 1) {
-          const gain = smooth(share);
-          l *= gain;
-          r *= gain;
-        } else if (!this.leaving.length && this.shelves[this.side].exact(this.position)) {
-          const index = Math.floor(this.position / this.grid);
+      let sound: [number, number] | undefined;
+      const { speed, loop } = this;
+      if (this.playing && speed === 1 && loop && this.position >= loop.end) this.jump(loop.start);
+      if (this.playing && this.position >= this.length && !this.loop) this.end();
+      if (!this.playing) sound = this.pointed();
+      else if (speed !== 1) sound = this.stretched();
+      else if (ahead > 0) {
+        const place = this.position;
+        sound = this.played(ahead--, soft);
+        if (sound && this.isThatOfARender(place)) {
+          const index = Math.floor(place / this.grid);
           if (block) block[i] = index;
-          if (offset) offset[i] = this.position - index * this.grid;
+          if (offset) offset[i] = place - index * this.grid;
         }
-        this.position++;
-        ahead--;
-        if (this.lenient) this.lenient--;
-      } else if (this.playing) {
+      }
+      if (this.playing && !sound) {
         // Time stands still until the sound is there.
         this.starving = true;
-        this.risen = 0;
+        this.leave();
       }
-      for (const old of this.leaving) {
-        const gain = old.gain * smooth(--old.left / this.fade);
-        const [a, b] = this.leftSample(old);
-        l += gain * a;
-        r += gain * b;
-        old.position++;
-      }
-      if (this.leaving.length) this.leaving = this.leaving.filter((old) => old.left > 0);
-      left[i] = l;
-      right[i] = r;
-      if (Math.abs(l) > this.peaks[0]) this.peaks[0] = Math.abs(l);
-      if (Math.abs(r) > this.peaks[1]) this.peaks[1] = Math.abs(r);
+      const [l, r] = this.fading.next();
+      left[i] = l + (sound?.[0] ?? 0);
+      right[i] = r + (sound?.[1] ?? 0);
+      this.peaks[0] = Math.max(this.peaks[0], Math.abs(left[i]!));
+      this.peaks[1] = Math.max(this.peaks[1], Math.abs(right[i]!));
     }
   }
 
@@ -207,66 +170,93 @@ export class Playback {
     return { type: 'at', position, frame, playing, starving, peaks, ended };
   }
 
+  /** The next sample of the reel, of so many that are ahead. */
+  private played(ahead: number, soft: boolean): [number, number] {
+    const part = this.shelves[this.side].part(this.position);
+    if (!this.trail.empty && !this.trail.goesOnWith(part)) this.join();
+    // It is silent by the time that there is nothing more to play.
+    const room = soft && this.loop ? this.loop.end - this.position - 1 : ahead;
+    const risen = Math.min(this.risen + 1, ahead - 1, room, this.fade);
+    // What is taken away all at once fades as a place that is left does.
+    if (risen < this.risen - 1) this.fading.add(this.rest(), this.gain - this.gainAt(risen));
+    this.risen = risen;
+    const [l, r] = this.sampleAt(this.side, this.position);
+    this.trail.push(l, r, part);
+    this.position++;
+    if (this.lenient) this.lenient--;
+    const { gain } = this;
+    return gain === 1 ? [l, r] : [l * gain, r * gain];
+  }
+
+  private isThatOfARender(position: number): boolean {
+    const shelf = this.shelves[this.side];
+    return this.risen === this.fade && this.fading.silent && shelf.isExact(position);
+  }
+
+  private get gain(): number {
+    return this.gainAt(this.risen);
+  }
+
+  private gainAt(risen: number): number {
+    return smooth(risen / this.fade);
+  }
+
   /** Whether a loop must fade before its end, since there is nothing behind it to fade out of. */
   private endsSoftly(): boolean {
     if (!this.loop) return false;
     const { end } = this.loop;
     const until = end + this.fade;
-    const shelf = this.shelves[this.side];
-    return until > this.length || shelf.until(end, true) < Math.min(until, this.nextBlock(end));
+    const nextBlock = (Math.floor(end / this.grid) + 1) * this.grid;
+    const there = this.shelves[this.side].until(end, true);
+    return until > this.length || there < Math.min(until, nextBlock);
   }
 
-  private nextBlock(position: number): number {
-    return (Math.floor(position / this.grid) + 1) * this.grid;
-  }
-
-  private rise(): number {
-    this.risen = Math.min(this.risen + 1, this.fade);
-    return this.risen / this.fade;
-  }
-
-  /** From here on another place is heard; this one goes on for a moment. */
+  /** From here on another sound is heard, or none; this one goes on for a moment. */
   private leave() {
-    const gain = smooth(this.risen / this.fade);
-    if (!this.playing || gain === 0) return;
-    this.leaving.push({
-      position: Math.round(this.position),
-      side: this.side,
-      instead: undefined,
-      gain,
-      left: this.fade,
-    });
+    if (this.risen && !this.trail.empty) this.fading.add(this.rest(), this.gain);
+    this.silence();
   }
 
-  private jumped(position: number) {
+  private silence() {
+    this.risen = 0;
+    this.trail.clear();
+  }
+
+  private jump(position: number) {
+    this.leave();
     this.made = undefined;
     this.stretcher.reset();
     this.position = position;
-    this.risen = 0;
     this.lenient = 0;
   }
 
-  private wrap() {
-    this.leave();
-    this.jumped(this.loop!.start);
+  private end() {
+    // At the reel's own end the last sample is heard as it is.
+    if (this.position > this.length) this.leave();
+    else this.silence();
+    this.playing = false;
+    this.ended = true;
   }
 
-  /** A block or a part of one has been replaced: where it is being played, it fades over. */
-  private replaced(side: Side, index: number, old: Sound | undefined) {
-    if (!old || !this.playing || side !== this.side || this.speed !== 1) return;
-    const start = index * this.grid;
-    const from = this.position - start;
-    if (from < 0 || from >= this.grid || !this.risen) return;
-    const now = this.shelves[side].at(this.position)!;
-    const until = Math.min(from + this.fade, this.grid);
-    for (let k = from; k < until; k++) {
-      if (now[0][k] === old[0][k] && now[1][k] === old[1][k]) continue;
-      const gain = smooth(this.risen / this.fade);
-      const instead = { sound: old, start };
-      this.leaving.push({ position: this.position, side, instead, gain, left: this.fade });
-      this.risen = 0;
-      return;
-    }
+  /** What is heard, for the length of a fade: from the shelf, or by itself where that has changed. */
+  private rest(): Sound {
+    const { side, position, fade } = this;
+    const shelf = this.shelves[side];
+    const last = position + fade - 1;
+    const same =
+      this.speed === 1 &&
+      this.trail.goesOnWith(shelf.part(position)) &&
+      this.trail.goesOnWith(shelf.part(last));
+    return same ? this.stretch(position, fade) : this.trail.extended(fade);
+  }
+
+  /**
+   * Where a part follows on one of another state of the reel, the first goes on for a moment as it
+   * would have, and the second rises. Where they meet without a step they are left alone.
+   */
+  private join() {
+    const next = this.stretch(this.position, this.alikeFrom(this.position, this.fade));
+    if (this.trail.steps(next)) this.leave();
   }
 
   /** How many samples can be played from here on in a row, as far as a limit. */
@@ -293,6 +283,22 @@ export class Playback {
     return count;
   }
 
+  /** How many samples from here on are of one sound, as far as a limit. */
+  private alikeFrom(position: number, limit: number): number {
+    const shelf = this.shelves[this.side];
+    const part = shelf.part(position);
+    let count = 0;
+    while (part && count < limit && alike(part, shelf.part(position + count))) count++;
+    return count;
+  }
+
+  private stretch(position: number, count: number): Sound {
+    const sound: Sound = [new Float32Array(count), new Float32Array(count)];
+    for (let k = 0; k < count; k++)
+      [sound[0][k], sound[1][k]] = this.sampleAt(this.side, position + k);
+    return sound;
+  }
+
   private sampleAt(side: Side, position: number): [number, number] {
     const sound = this.shelves[side].at(position);
     if (!sound) return [0, 0];
@@ -301,42 +307,56 @@ export class Playback {
     return [sound[0][k] ?? 0, sound[1][k] ?? 0];
   }
 
-  private leftSample(old: Leaving): [number, number] {
-    if (!old.instead) return this.sampleAt(old.side, old.position);
-    const k = old.position - old.instead.start;
-    return [old.instead.sound[0][k] ?? 0, old.instead.sound[1][k] ?? 0];
-  }
-
   private read(position: number): [number, number] | undefined {
     if (position < 0 || position >= this.length) return [0, 0];
     const shelf = this.shelves[this.side];
-    return shelf.until(position, true) > position ? this.sampleAt(this.side, position) : undefined;
+    const there = shelf.until(position, this.lenient > 0) > position;
+    return there ? this.sampleAt(this.side, position) : undefined;
   }
 
   /** The next sample at another speed; undefined while it must wait. */
   private stretched(): [number, number] | undefined {
     if (!this.made || this.madeAt >= this.made[0].length) {
-      if (this.loop && this.position >= this.loop.end) this.wrap();
+      if (this.loop && this.position >= this.loop.end) this.jump(this.loop.start);
+      this.skipJoin();
       this.made = this.stretcher.next(Math.round(this.position), (p) => this.read(p));
       this.madeAt = 0;
       if (!this.made) return undefined;
     }
     const i = this.madeAt++;
     this.position += this.speed;
-    return [this.made[0][i]!, this.made[1][i]!];
+    if (this.lenient) this.lenient--;
+    const [l, r] = [this.made[0][i]!, this.made[1][i]!];
+    this.trail.push(l, r, undefined);
+    this.risen = Math.min(this.risen + 1, this.fade);
+    return [l * this.gain, r * this.gain];
   }
 
-  /** A short grain of sound at the place that is pointed at. */
-  private scrubbed(): [number, number] {
-    const grain = this.grain!;
-    const length = Math.round(SCRUB_SECONDS * this.sampleRate);
-    const found = this.read(Math.round(grain.from) + grain.at);
-    const shape = Math.sin((Math.PI * grain.at) / length) ** 2;
-    if (++grain.at >= length || !found) this.grain = undefined;
-    return found ? [found[0] * shape, found[1] * shape] : [0, 0];
+  /** At another speed a stretch in which the sound becomes another one is left out. */
+  private skipJoin() {
+    const from = Math.round(this.position);
+    const { span } = this.stretcher;
+    if (!this.read(from) || !this.read(from + span)) return;
+    const same = this.alikeFrom(from, span + 1);
+    if (same <= span && from + same < this.length) this.jump(from + same);
   }
-}
 
-function smooth(u: number): number {
-  return u >= 1 ? 1 : u <= 0 ? 0 : u * u * (3 - 2 * u);
+  /** Sound at a place is pointed at. */
+  private point(place: number) {
+    this.leaveGrain();
+    const from = Math.round(place);
+    const there = this.alikeFrom(from, this.scrub);
+    // One that is too short to rise and fall would be a click.
+    if (there > 2 * this.fade) this.grain = new Grain(this.stretch(from, there));
+  }
+
+  private pointed(): [number, number] {
+    if (this.grain?.done) this.grain = undefined;
+    return this.grain?.next() ?? [0, 0];
+  }
+
+  private leaveGrain() {
+    if (this.grain) this.fading.add(this.grain.rest(this.fade), 1);
+    this.grain = undefined;
+  }
 }

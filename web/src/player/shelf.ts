@@ -9,31 +9,40 @@ export type Sound = [Float32Array, Float32Array];
 
 /** Of a block, parts that can be had one by one. */
 export const PARTS = 5;
-const ALL = 2 ** PARTS - 1;
 
 interface Held {
   sound: Sound;
-  /** Bits of the parts that are there, of those that are known to be right, and exactly so. */
-  there: number;
-  fresh: number;
-  exact: number;
+  parts: (Part | undefined)[];
+}
+
+export interface Part {
+  /** The state of the reel for which it is known to be right. */
+  state: number;
+  /** That of a render, and not worked out in a hurry. */
+  exact: boolean;
+}
+
+/** Whether two parts are of the same sound: of one state of the reel, and as exact. */
+export function alike(a: Part | undefined, b: Part | undefined): boolean {
+  return a === b || (a?.state === b?.state && a?.exact === b?.exact);
 }
 
 export class Shelf {
   private readonly blocks = new Map<number, Held>();
+  /** Counts the states of the reel. */
+  private state = 0;
 
   /** `grid`: samples of a block. */
   constructor(readonly grid: number) {}
 
-  /** A whole block has come; what it replaces is returned. */
-  put(index: number, sound: Sound): Sound | undefined {
-    const old = this.blocks.get(index)?.sound;
-    this.blocks.set(index, { sound, there: ALL, fresh: ALL, exact: ALL });
-    return old;
+  /** A whole block has come. */
+  put(index: number, sound: Sound) {
+    const part = { state: this.state, exact: true };
+    this.blocks.set(index, { sound, parts: Array.from({ length: PARTS }, () => ({ ...part })) });
   }
 
   /** A part of a block has come; what lies around it stays. */
-  putPart(index: number, part: number, sound: Sound, exact: boolean): Sound | undefined {
+  putPart(index: number, part: number, sound: Sound, exact: boolean) {
     const old = this.blocks.get(index);
     const from = this.edge(part);
     const joined = [0, 1].map((side) => {
@@ -44,32 +53,31 @@ export class Shelf {
       whole.set(sound[side as 0 | 1], from);
       return whole;
     }) as Sound;
-    const bit = 1 << part;
-    this.blocks.set(index, {
-      sound: joined,
-      there: (old?.there ?? 0) | bit,
-      fresh: (old?.fresh ?? 0) | bit,
-      exact: exact ? (old?.exact ?? 0) | bit : (old?.exact ?? 0) & ~bit,
-    });
-    return old?.sound;
+    const parts = old?.parts.slice() ?? Array.from({ length: PARTS }, () => undefined);
+    parts[part] = { state: this.state, exact };
+    this.blocks.set(index, { sound: joined, parts });
   }
 
   /** What is there is right. */
   confirm(index: number) {
-    const held = this.blocks.get(index);
-    if (held) held.fresh = held.there;
+    for (const part of this.blocks.get(index)?.parts ?? []) if (part) part.state = this.state;
   }
 
   /** Nothing is known to be right any more. */
   doubt() {
-    for (const held of this.blocks.values()) held.fresh = 0;
+    this.state++;
   }
 
-  /** Whether a sample is that of a render, and not worked out in a hurry. */
-  exact(position: number): boolean {
+  /** What is known of the part that holds a sample. */
+  part(position: number): Readonly<Part> | undefined {
     const index = Math.floor(position / this.grid);
-    const held = this.blocks.get(index);
-    return Boolean(held && held.exact & (1 << this.partOf(position - index * this.grid)));
+    return this.blocks.get(index)?.parts[this.partOf(position - index * this.grid)];
+  }
+
+  /** Whether a sample is that of a render, as the reel is now. */
+  isExact(position: number): boolean {
+    const part = this.part(position);
+    return Boolean(part?.exact && part.state === this.state);
   }
 
   drop(index: number) {
@@ -81,11 +89,11 @@ export class Shelf {
     const index = Math.floor(position / this.grid);
     const held = this.blocks.get(index);
     if (!held) return position;
-    const bits = stale ? held.there : held.fresh;
     const start = index * this.grid;
     let end = position;
     for (let part = this.partOf(position - start); part < PARTS; part++) {
-      if (!(bits & (1 << part))) break;
+      const found = held.parts[part];
+      if (!found || (!stale && found.state !== this.state)) break;
       end = start + this.edge(part + 1);
     }
     return end;

@@ -28,6 +28,11 @@ export class Stretcher {
     this.tail = [new Float32Array(this.hop), new Float32Array(this.hop)];
   }
 
+  /** How far it looks ahead of a position. */
+  get span(): number {
+    return 2 * this.hop + this.reach;
+  }
+
   /** Forget what came before: after a jump. */
   reset() {
     this.joint = undefined;
@@ -38,7 +43,7 @@ export class Stretcher {
   /** Samples of one hop of output around a position; undefined if they are not there yet. */
   next(position: number, read: Reader): [Float32Array, Float32Array] | undefined {
     const { hop, fade } = this;
-    if (!read(position) || !read(position + 2 * hop + this.reach)) return undefined;
+    if (!read(position) || !read(position + this.span)) return undefined;
     const start = this.joint === undefined ? position : this.best(position, this.joint, read);
     const out: [Float32Array, Float32Array] = [new Float32Array(hop), new Float32Array(hop)];
     for (let i = 0; i < hop; i++) {

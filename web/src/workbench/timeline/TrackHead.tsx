@@ -186,28 +186,27 @@ function GainField(props: {
   save: (gain: number) => void;
 }) {
   const { gain, moves, name, save } = props;
-  const text = `${gain.toFixed(1).replace('-', '−')} dB`;
-  if (moves) return <span className="number quiet">{text} moves</span>;
+  const [text, setText] = useState<string | undefined>();
+  const shown = `${gain.toFixed(1).replace('-', '−')} dB`;
+  const finish = () => {
+    const typed = (text ?? '').replace('−', '-').replace(',', '.');
+    const value = Number(typed.replace(/\s*dB\s*$/i, ''));
+    if (typed.trim() && Number.isFinite(value) && value !== gain)
+      save(Math.max(-96, Math.min(24, value)));
+    setText(undefined);
+  };
+  if (moves) return <span className="number quiet">{shown} moves</span>;
   return (
     <input
-      key={gain}
       className="number track-gain"
       aria-label={`Level of ${name}`}
-      defaultValue={text}
+      value={text ?? shown}
+      onChange={(e) => setText(e.currentTarget.value)}
       onFocus={(e) => e.currentTarget.select()}
-      onBlur={(e) => {
-        const value = Number(
-          e.currentTarget.value
-            .replace('−', '-')
-            .replace(',', '.')
-            .replace(/\s*dB\s*$/i, ''),
-        );
-        if (Number.isFinite(value) && e.currentTarget.value.trim() && value !== gain)
-          save(Math.max(-96, Math.min(24, value)));
-        else e.currentTarget.value = text;
-      }}
+      onBlur={finish}
       onKeyDown={(e) => {
         if (e.key === 'Enter') e.currentTarget.blur();
+        if (e.key === 'Escape') setText(undefined);
         if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
           e.preventDefault();
           save(Math.round((gain + (e.key === 'ArrowUp' ? 0.5 : -0.5)) * 10) / 10);

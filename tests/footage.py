@@ -178,6 +178,19 @@ def edited(
     return Footage(np.clip(frames, 0, 255).astype(np.uint8), hard, soft)
 
 
+def montage(rng: np.random.Generator, fps: float, ways: Ways = DEVELOPED) -> Footage:
+    """A run of shots of 3 to 6 frames, still or moving, between two that are longer."""
+    lengths = [40, *rng.integers(3, 7, rng.integers(8, 25)), 40]
+    parts = []
+    for length in lengths:
+        speed, angle = rng.choice([0, 4, 16]) / fps, rng.uniform(0, 2 * np.pi)
+        pan = (0.4 * speed * np.sin(angle), speed * np.cos(angle))
+        parts.append(Scene(rng, ways=ways).shoot(rng, int(length), pan))
+    frames = np.concatenate(parts)
+    hard = np.cumsum(lengths)[:-1].tolist()
+    return Footage(np.clip(frames, 0, 255).astype(np.uint8), hard)
+
+
 def flashed(
     rng: np.random.Generator, body: NDArray[np.float64], fps: float, ways: Ways = DEVELOPED
 ) -> NDArray[np.float64]:

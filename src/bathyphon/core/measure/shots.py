@@ -13,8 +13,9 @@ from collections.abc import Iterable, Iterator
 import numpy as np
 from numpy.typing import NDArray
 
+from bathyphon.core.measure.flashes import flashes
 from bathyphon.core.measure.found import Cut
-from bathyphon.core.measure.hard_cuts import flashes, hard_cuts
+from bathyphon.core.measure.hard_cuts import hard_cuts
 from bathyphon.core.measure.likeness import Frames, differences
 from bathyphon.core.measure.soft_cuts import dissolves, fades
 

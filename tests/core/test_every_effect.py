@@ -77,17 +77,39 @@ def test_same_bits_whatever_the_block_and_from_a_checkpoint(kind):
     assert np.array_equal(run(effect, settings, short, 1), run(effect, settings, short, 700))
 
 
-@pytest.mark.parametrize("seed", range(3))
+def loudness_by_tenths(y):
+    """RMS of each second that begins on a tenth of one, in dB."""
+    tenth = RATE // 10
+    power = np.add.reduceat((y**2).mean(axis=0), np.arange(0, y.shape[1], tenth)) / tenth
+    return 10 * np.log10(np.convolve(power, np.full(10, 0.1), "valid") + 1e-12)
+
+
+@pytest.mark.parametrize("seed", range(2))
 @pytest.mark.parametrize("kind", EFFECTS)
 def test_nothing_in_range_runs_away(kind, seed):
+    """Once sound has ended, what is left never grows by 1 dB over what has been.
+
+    Everything moves in the first half second and stays where it is, so that no level rises after.
+    """
     effect = EFFECTS[kind]
-    settings = moving(effect, seed + 100)
-    x = noise(N, seed, 0.3).astype(np.float64)
-    x[:, N // 2 :] = 0.0
-    y = run(effect, settings, x, 512)
+    settings = moving(effect, seed + 100, RATE // 2)
+    late = effect.lookahead(settings)
+    x = noise(5 * RATE + late, seed, 0.3).astype(np.float64)
+    x[:, 2 * RATE :] = 0.0
+    y = run(effect, settings, x, 4096)[:, late:]
     assert np.isfinite(y).all()
-    # The loudest that levels in dB within their ranges can make of it, and a resonance.
-    assert np.abs(y).max() < 10 ** (60 / 20)
+    loudness = loudness_by_tenths(y)
+    # The seconds that hold some of the sound, and those after it.
+    earlier, later = loudness[:20], loudness[20:]
+    assert later.max() <= earlier.max() + 1.0
+
+
+def test_what_runs_away_would_be_found():
+    """The rule above is broken by a loop of gain 1.03 that doubles in half a second."""
+    y = noise(5 * RATE, 1, 0.3).astype(np.float64)
+    y[:, 2 * RATE :] *= 2.0 ** (np.arange(3 * RATE) / (RATE / 2))
+    loudness = loudness_by_tenths(y)
+    assert loudness[20:].max() > loudness[:20].max() + 1.0
 
 
 @pytest.mark.parametrize("kind", [k for k, e in EFFECTS.items() if e.engages != "send"])

@@ -18,6 +18,10 @@ BEFORE = 3
 SAME = 1.4
 # From here on a pixel is washed out; with fewer others nothing is left of the picture.
 WASHED_OUT, LEFT = 250, 0.1
+# Up to here it is black.
+BLACK = 3
+# Share of a difference that is light.
+MOSTLY = 0.6
 # Light that adds to a picture may also raise its contrast so far.
 MOST_CONTRAST = 2.0
 
@@ -89,6 +93,9 @@ def _comes_back(
             continue
         if plain_difference(before, frames[j]) < 0.25 * step:
             return j
+        # Lit where it comes and where it goes: wherever a pan has led meanwhile.
+        if _is_lit(frames, i - 1, i, noise) and _is_lit(frames, j, j - 1, noise):
+            return j
         difference = _back(frames, i, j)
         # The very same, but for what changes from frame to frame anyway, needs no further proof:
         # a pan soon leads to where it can no longer be compared.
@@ -141,12 +148,23 @@ def is_same_shot(frames: Frames, i: int, j: int, noise: float) -> bool:
     noise : float
         Usual difference of neighbours.
     """
-    same = SAME * (1.25 * noise + 0.5)
     return (
-        _back(frames, i, j) < same
-        or _lit_difference(frames[i - 1], frames[i]) < same
-        or _lit_difference(frames[j], frames[j - 1]) < same
+        _back(frames, i, j) < _same(noise)
+        or _is_lit(frames, i - 1, i, noise)
+        or _is_lit(frames, j, j - 1, noise)
     )
+
+
+def _same(noise: float) -> float:
+    return SAME * (1.25 * noise + 0.5)
+
+
+def _is_lit(frames: Frames, dark: int, lit: int, noise: float) -> bool:
+    """Whether a frame is another one in more light, which is most of their difference."""
+    brighter = float(frames[lit].mean()) - float(frames[dark].mean())
+    if brighter < MOSTLY * plain_difference(frames[dark], frames[lit]):
+        return False
+    return _lit_difference(frames[dark], frames[lit]) < _same(noise)
 
 
 def _back(frames: Frames, i: int, j: int) -> float:
@@ -163,8 +181,11 @@ def _lit_difference(dark: Frames, lit: Frames) -> float:
     Light moves all values along one line, up to where they are washed out. It is found from the
     values in order of size, which a pan hardly changes.
     """
+    if np.mean(dark[:, :, 1] > BLACK) < LEFT:
+        # Anything may come out of black.
+        return np.inf
     x, y = (np.sort(frame[:, :, 1].ravel()).astype(float) for frame in (dark, lit))
-    left = y < WASHED_OUT
+    left = (x > BLACK) & (y < WASHED_OUT)
     gain, light = 1.0, 255.0
     if left.mean() >= LEFT:
         x, y = x[left], y[left]
@@ -172,4 +193,6 @@ def _lit_difference(dark: Frames, lit: Frames) -> float:
         gain = float(np.clip(slope, 1.0, MOST_CONTRAST))
         light = float(y.mean() - gain * x.mean())
     made = np.clip(np.rint(gain * dark.astype(float) + light), 0, 255).astype(np.uint8)
+    # Light shows what was lost in black.
+    made = np.where(dark <= BLACK, np.minimum(made, lit), made)
     return moved_difference(made, lit)

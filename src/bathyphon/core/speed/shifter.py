@@ -14,10 +14,17 @@ from bathyphon.core.speed.timemap import farthest
 from bathyphon.core.speed.tracked import FARTHEST_ST, MARGIN_S, Shift, Tracked
 from bathyphon.core.speed.vocoder import State
 
-CHUNK = 2048
+LEAST_CHUNK = 2048
 BLOCK = 4096
-SOON = Grid(CHUNK, bass=False, block=BLOCK, checkpoint_s=0.5)
-"""Little at once: what is answered soon cannot wait for much."""
+
+
+def soon(sample_rate: int) -> Grid:
+    """Little at once: what is answered soon cannot wait for much.
+
+    Yet a whole frame: the level of a chunk is decided by frames of those beside it.
+    """
+    chunk = max(LEAST_CHUNK, frame_size(sample_rate))
+    return Grid(chunk, bass=False, block=BLOCK, checkpoint_s=0.5)
 
 
 def lookahead(lowest: float, sample_rate: int, tracked: bool = False) -> int:
@@ -32,7 +39,7 @@ def lookahead(lowest: float, sample_rate: int, tracked: bool = False) -> int:
         Whether pitch is followed besides.
     """
     frame = frame_size(sample_rate)
-    ahead = 4 * CHUNK + 3 * farthest(frame)
+    ahead = 4 * soon(sample_rate).chunk + 3 * farthest(frame)
     if tracked:
         lowest *= 2.0 ** (-FARTHEST_ST / 12.0)
         ahead += int(MARGIN_S * sample_rate)
@@ -106,6 +113,7 @@ class Shifter:
         self._shift = shift
         self._speeding = speeding
         self._rate = sample_rate
+        self._grid = soon(sample_rate)
         self._build()
 
     def _build(self) -> None:
@@ -119,7 +127,7 @@ class Shifter:
             Reread(Steady(100.0), ratio),
             self._speeding.material == "voice",
             self._speeding.envelope(ratio, self._rate),
-            SOON,
+            self._grid,
         )
         self._ratio = ratio
         self._reading = Reading(self._stretch.read, ratio.at, ratio.speeds)
@@ -140,8 +148,13 @@ class Shifter:
         """First sample of the input that the output from sample ``at`` on may still need."""
         chunk, _ = self._checkpoint(at)
         self._stretch.forget_before(chunk)
-        first = self._stretch.reaches(chunk * CHUNK, chunk * CHUNK)[0]
+        first = self._reaches(chunk)
         return first - (int(MARGIN_S * self._rate) if self._tracked else 0)
+
+    def _reaches(self, chunk: int) -> int:
+        """First sample of the input that a chunk of the stretch needs."""
+        begins = chunk * self._grid.chunk
+        return self._stretch.reaches(begins, begins)[0]
 
     def _checkpoint(self, at: int) -> tuple[int, State]:
         place = float(self._ratio.at(np.array([float(at)]))[0])
@@ -154,7 +167,7 @@ class Shifter:
         if self._tracked is None:
             return (head, *band)
         # As far back as what is made anew from the checkpoint is read from.
-        first = self._stretch.reaches(chunk * CHUNK, chunk * CHUNK)[0]
+        first = self._reaches(chunk)
         return (head, *band, *self._tracked.state(first))
 
     def restore(self, state: State) -> None:

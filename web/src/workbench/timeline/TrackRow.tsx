@@ -1,8 +1,9 @@
 import { memo, useMemo, useRef, type PointerEvent } from 'react';
-import type { Clip, Track, Treatment } from '../../reel/document';
+import type { Clip, Track } from '../../reel/document';
 import { usePlayer } from '../../player/player';
 import { lengthText } from '../../time/clock';
 import { useWorkbench } from '../context';
+import { useInSight } from '../../ui/inSight';
 import { useReorder } from '../../ui/Reorder';
 import { useBeats, useBeatsShown } from '../found';
 import { LaneView } from '../lanes/LaneView';
@@ -17,7 +18,7 @@ import { useMagnified } from './magnified';
 import { TrackHead } from './TrackHead';
 import { TreatmentView } from './TreatmentView';
 import { ClipPaper, isNarrow, NarrowTreatments } from './ClipPaper';
-import { overlap } from './order';
+import { rowsOf } from './order';
 import { NarrowHandles } from './NarrowHandles';
 import { Following, useShown, useShownX } from './shown';
 import { useView } from './view';
@@ -30,19 +31,6 @@ const TOP = 5;
 /** Room for what stands in the head. */
 const LEAST = 92;
 const MOVED_PX = 4;
-
-/** Rows for treatments: those that overlap lie below one another, in processing order. */
-function rowsOf(treatments: Treatment[]): Map<string, number> {
-  const rows = new Map<string, number>();
-  treatments.forEach((t, i) => {
-    const above = treatments
-      .slice(0, i)
-      .filter((o) => overlap(o, t))
-      .map((o) => rows.get(o.id) ?? 0);
-    rows.set(t.id, above.length ? Math.max(...above) + 1 : 0);
-  });
-  return rows;
-}
 
 export function TrackRow({ track, index }: { track: Track; index: number }) {
   const { clock, document, player } = useWorkbench();
@@ -57,6 +45,7 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
   const lanes = useLanesUnder(track.id);
   const beats = useBeats();
   const shown = useBeatsShown((s) => s.beats);
+  const inSight = useInSight(lane);
 
   const down = (e: PointerEvent<HTMLDivElement>) => {
     if (e.button !== 0 || !lane.current) return;
@@ -98,12 +87,21 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
       <section className="track" style={{ height }} aria-label={`Track ${track.name ?? ''}`}>
         <TrackHead track={track} index={index} handle={order.handle} />
         <div className="lane" ref={lane} onPointerDown={down} data-track={track.id}>
-          <Following>
-            <TrackParts track={track} index={index} tall={tall} rows={rows} />
-            <DraggedRange track={track.id} />
-            <MagnifiedPart track={track} index={index} />
-          </Following>
-          <NarrowHandles clips={track.clips ?? NO_CLIPS} height={tall} top={TOP} track={track.id} />
+          {inSight && (
+            <>
+              <Following>
+                <TrackParts track={track} index={index} tall={tall} rows={rows} />
+                <DraggedRange track={track.id} />
+                <MagnifiedPart track={track} index={index} />
+              </Following>
+              <NarrowHandles
+                clips={track.clips ?? NO_CLIPS}
+                height={tall}
+                top={TOP}
+                track={track.id}
+              />
+            </>
+          )}
         </div>
       </section>
       {lanes.map((found) => (

@@ -56,6 +56,7 @@ def _reel(*kinds: str, asked: Mapping[str, Any]) -> Reel:
     span = {"id": "f", "start": 0, "length": 4800, "effects": chain, "strength": moving}
     track = {
         "id": "t",
+        "gain_db": {"keyframes": [{"at": 0, "value": -96}, {"at": 2400, "value": 0}]},
         "pan": {"keyframes": [{"at": 0, "value": -10}, {"at": 2400, "value": 20}]},
         "clips": [{"id": "c", "media": "m", "start": 0, "length": 4800}],
         "treatments": [span],

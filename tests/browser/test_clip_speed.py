@@ -66,7 +66,7 @@ def test_a_length_is_typed_and_the_sound_fits(bench, made):
     assert (clip["length"], clip["speed"]["percent"]) == (2 * RATE, 125)
     assert "stays natural up to 110 to 125 %" in sheet.inner_text()
     # Back with one click.
-    sheet.get_by_role("button", name="Reset speed").click()
+    sheet.get_by_role("button", name="Reset speed", exact=True).click()
     settled(bench)
     clip = clip_of(made)
     assert "speed" not in clip

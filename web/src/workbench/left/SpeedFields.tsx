@@ -99,21 +99,26 @@ export function SpeedFields({ clip }: { clip: Clip }) {
             <Button size="compact-xs" variant="default" onClick={() => fit({ until: 'gap' })}>
               next clip
             </Button>
+          </div>
+          <div className="clip-row speed-fits">
+            <span className="control-label">Reset</span>
             <Button
               size="compact-xs"
               variant="default"
+              aria-label="Reset speed"
               disabled={speed.percent === undefined}
               onClick={() => void edit({ kind: 'unhurry_clips', ids, ripple })}
             >
-              Reset speed
+              the speed
             </Button>
             <Button
               size="compact-xs"
               variant="default"
+              aria-label="Reset speed, pitch and material"
               disabled={Object.keys(speed).length === 0}
               onClick={() => void edit({ kind: 'unhurry_clips', ids, all: true, ripple })}
             >
-              Reset all
+              everything
             </Button>
           </div>
           <Pair

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from bathyphon.core.engine.graph import build_graph
+from bathyphon.core.engine.live import Live
 from bathyphon.core.engine.render import to_float32
 from bathyphon.core.engine.runner import Runner, Superseded
 from bathyphon.core.engine.store import Store
@@ -116,6 +117,18 @@ def test_what_is_asked_for_after_a_seek_that_was_given_up_is_right(patience):
         with contextlib.suppress(Superseded):
             runner.output(graph.out, back)
         runner.wanted = lambda: True
+
+
+@pytest.mark.parametrize("ask", ["key", "block"])
+@pytest.mark.parametrize("patience", [1, 2, 40])
+def test_a_block_far_into_a_clip_without_end_is_let_go_at_once(ask, patience):
+    """Its name alone takes as many steps as there are seconds before it: each asks first."""
+    endless = document(2**40, treatments=[treatment(0, 2**40, effect("echo"))])
+    playing = Live(48000).playing(build_graph(read_reel(endless), MEDIA), MEDIA)
+    asked = []
+    with pytest.raises(Superseded):
+        getattr(playing, ask)(100_000, lambda: asked.append(1) or len(asked) < patience)
+    assert len(asked) == patience
 
 
 FAR = 10**7

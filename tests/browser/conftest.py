@@ -144,7 +144,9 @@ def free_port() -> int:
 @pytest.fixture(scope="session")
 def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     env = dict(os.environ)
-    env["DATABASE_URL"] = env["BATHYPHON_BROWSER_DATABASE_URL"]
+    # Workers that run side by side have an application each.
+    worker = env.get("PYTEST_XDIST_WORKER", "")
+    env["DATABASE_URL"] = env["BATHYPHON_BROWSER_DATABASE_URL"] + (worker and f"_{worker}")
     env["DJANGO_SETTINGS_MODULE"] = "bathyphon.server.settings.local"
     env["BATHYPHON_SECRET_KEY"] = "browser-tests-0123456789-abcdefghijklmno"
     env["BATHYPHON_DATA"] = str(tmp_path_factory.mktemp("data"))

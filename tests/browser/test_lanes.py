@@ -93,6 +93,7 @@ def test_keyframes_are_put_dragged_typed_boxed_and_undone(bench, made, pan):
     assert points(made) == before
 
 
+@pytest.mark.alone
 def test_keyframes_are_copied_to_another_lane_and_heard(bench, made, pan, tmp_path):
     page = bench.page
     pan.click(100, 1.0)
@@ -119,6 +120,7 @@ def test_keyframes_are_copied_to_another_lane_and_heard(bench, made, pan, tmp_pa
     assert np.abs(sound - expected[:, at]).max() < 1e-6
 
 
+@pytest.mark.alone
 def test_a_control_turned_while_it_plays_is_recorded_and_thinned(bench, made, pan):
     page = bench.page
     bench.start_listening()

@@ -48,6 +48,7 @@ def test_drag_from_cut_to_cut_muffle_and_undo(bench, made):
     assert music(made)["treatments"] == [span]
 
 
+@pytest.mark.alone
 def test_what_is_heard_equals_the_render_after_edits_never_exported(bench, made, tmp_path):
     page = bench.page
     muffle_between_cuts(bench)
@@ -80,6 +81,7 @@ def test_what_is_heard_equals_the_render_after_edits_never_exported(bench, made,
         assert (np.diff(places) == 1).all()
 
 
+@pytest.mark.alone
 def test_flip_between_treated_and_untreated(bench, made, tmp_path):
     page = bench.page
     muffle_between_cuts(bench)
@@ -103,6 +105,7 @@ def test_flip_between_treated_and_untreated(bench, made, tmp_path):
     assert np.abs(treated[:, places[last]] - bare[:, places[last]]).max() > 0.01
 
 
+@pytest.mark.alone
 def test_the_echo_is_heard_after_the_clip_and_ring_out_does_what_it_says(bench, made, tmp_path):
     page = bench.page
     made.api.edit(made.id, kind="set_track", id="music", mute=True)
@@ -129,6 +132,7 @@ def test_the_echo_is_heard_after_the_clip_and_ring_out_does_what_it_says(bench, 
     assert levels["Not"] == 0.0
 
 
+@pytest.mark.alone
 def test_turning_a_control_is_heard_before_it_is_let_go(bench, made, tmp_path):
     page = bench.page
     muffle_between_cuts(bench)

@@ -5,6 +5,7 @@ import threading
 import time
 
 import numpy as np
+import pytest
 from media import READ_FRAME
 
 # Shown frame, heard frame, the milliseconds until the shown frame is on the screen, the time, and
@@ -118,10 +119,12 @@ def played_from(bench, frame):
     return start
 
 
+@pytest.mark.alone
 def test_within_one_frame_over_60_seconds(bench):
     within_one_frame(differences(bench, 60_000, played_from(bench, 5)))
 
 
+@pytest.mark.alone
 def test_after_seeks_and_in_a_loop(bench):
     page = bench.page
     bench.play()
@@ -144,6 +147,7 @@ def test_after_seeks_and_in_a_loop(bench):
     assert np.mean(reached) > 0.75
 
 
+@pytest.mark.alone
 def test_standing_still_every_step_shows_its_frame(bench):
     page = bench.page
     for target in (0, 1, 99, 100, 101, 250, 613, 1500):

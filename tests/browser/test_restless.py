@@ -59,6 +59,7 @@ def looped(bench, first, last):
     bench.page.get_by_role("button", name="Loop").click()
 
 
+@pytest.mark.alone
 def test_a_hand_that_never_rests_while_a_loop_plays(treated, bench, tmp_path):
     page = bench.page
     page.locator("[data-treatment=under]").click(position={"x": 30, "y": 6})
@@ -95,6 +96,7 @@ def test_a_hand_that_never_rests_while_a_loop_plays(treated, bench, tmp_path):
     assert_rendered(treated, tmp_path, places, sound, 6 * RATE)
 
 
+@pytest.mark.alone
 def test_after_an_edit_at_13_s_of_a_loop_from_10_to_14_nothing_old_comes_back(
     treated, bench, tmp_path
 ):
@@ -223,6 +225,7 @@ def refuse(route):
     route.fulfill(status=422, json={"detail": "the level may not be so low", "where": "gain_db"})
 
 
+@pytest.mark.alone
 def test_where_nothing_can_be_played_it_is_said_and_a_button_tries_again(made, bench):
     page = bench.page
     page.evaluate(

@@ -12,6 +12,11 @@ from database import Database
 from environment import WEB, python_env
 from steps import PYTHON, ROOT, VENV, say
 
+BROWSER_DATABASES = [f"bathyphon_browser_test{worker}" for worker in ("", "_gw0", "_gw1")]
+"""One for tests that run alone, one for each of two workers."""
+
+WITHOUT_BROWSER = ["tests/core", "tests/formats", "tests/checks", "tests/server"]
+
 
 def test(options: list[str]) -> int:
     """Run everything; ``--long`` adds soaks, fuzzing and two-hour reels."""
@@ -20,12 +25,13 @@ def test(options: list[str]) -> int:
     database = Database()
     database.start()
     try:
-        database.ensure("bathyphon_browser_test")
+        for name in BROWSER_DATABASES:
+            database.ensure(name)
         env = {
             **os.environ,
             **python_env(),
             "DATABASE_URL": database.url("bathyphon"),
-            "BATHYPHON_BROWSER_DATABASE_URL": database.url("bathyphon_browser_test"),
+            "BATHYPHON_BROWSER_DATABASE_URL": database.url(BROWSER_DATABASES[0]),
         }
         failed = [] if chosen else _beside_each_other(_quick_steps(), env)
         failed += [name for name, command in _steps(long, chosen) if not _step(name, command, env)]
@@ -60,29 +66,26 @@ def _beside_each_other(steps: list[tuple[str, list[str]]], env: Mapping[str, str
 
 def _steps(long: bool, chosen: list[str]) -> list[tuple[str, list[str]]]:
     python = str(PYTHON)
-    marks = [] if long else ["-m", "not long"]
-    pytest = [python, "-m", "pytest", *marks]
+    marks = "" if long else "not long"
+    pytest = [python, "-m", "pytest"]
     if chosen:
-        return [("chosen tests", [*pytest, *chosen])]
+        return [("chosen tests", [*pytest, "-m", marks, *chosen])]
+    # They start the application themselves.
+    apart = ["-p", "no:django", "-o", "DJANGO_SETTINGS_MODULE="]
+    apart += ["-W", "ignore::pytest.PytestConfigWarning", "--durations=12"]
+    alone = "alone or long" if long else "alone and not long"
     return [
         (
             "core, formats, checks and server",
-            [*pytest, "-n", "2", "tests/core", "tests/formats", "tests/checks", "tests/server"],
+            [*pytest, "-m", marks, "-n", "2", "--durations=12", *WITHOUT_BROWSER],
         ),
         (
-            "browser and system",
-            [
-                *pytest,
-                "-p",
-                "no:django",
-                "-o",
-                "DJANGO_SETTINGS_MODULE=",
-                "-W",
-                "ignore::pytest.PytestConfigWarning",
-                "--durations=12",
-                "tests/browser",
-                "tests/system",
-            ],
+            "browser",
+            [*pytest, "-m", "not alone and not long", "-n", "2", *apart, "tests/browser"],
+        ),
+        (
+            "what is heard, and system",
+            [*pytest, "-m", alone, *apart, "tests/browser", "tests/system"],
         ),
     ]
 

@@ -1,6 +1,9 @@
 """Sound blocks: what the player gets is what a render gives."""
 
+import asyncio
 import threading
+import time
+from uuid import uuid4
 
 import numpy as np
 import pytest
@@ -9,6 +12,7 @@ from django.db import connection
 
 from bathyphon.core.engine.runner import Superseded
 from bathyphon.server.reels.head import head_of
+from bathyphon.server.sound import views
 from bathyphon.server.sound.engine import Asked, engine_of
 from bathyphon.server.sound.media import PreparedMedia
 from bathyphon.server.sound.players import Players
@@ -137,6 +141,31 @@ def test_many_threads_get_the_same_sound(api, reel):
         thread.join()
     for i in results:
         assert results[i] == expected[:, i * RATE : (i + 1) * RATE].tobytes()
+
+
+def test_a_window_that_has_gone_frees_its_place(monkeypatch):
+    began, ended = threading.Event(), threading.Event()
+
+    def compute(asked, head, media, wanted):
+        began.set()
+        while wanted():
+            time.sleep(0.001)
+        ended.set()
+
+    async def goes():
+        asked = views._Request(uuid4(), "gone", 1, "treated", 0, None, "", [])
+        assert views.players.begin("gone", 1)
+        request = asyncio.create_task(views._made(asked, None, None))
+        await asyncio.to_thread(began.wait)
+        request.cancel()
+        with pytest.raises(asyncio.CancelledError):
+            await request
+
+    monkeypatch.setattr(views, "_compute", compute)
+    asyncio.run(goes())
+    assert ended.wait(10)
+    # Both of its places are free, and no more than two.
+    assert [views.players.begin("gone", 1) for _ in range(3)] == [True, True, False]
 
 
 def test_media_that_are_not_there_are_silence_and_are_named(api, reel, media):

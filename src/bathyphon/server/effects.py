@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Callable
+from typing import Any, TypeVar
 from uuid import UUID
 
 import numpy as np
@@ -22,6 +23,8 @@ from bathyphon.server.reels.models import Reel
 
 router = Router(tags=["effects"])
 drawings = Router(tags=["effects"])
+
+T = TypeVar("T")
 
 
 class ParameterTable(Schema):
@@ -170,9 +173,14 @@ class WaveWanted(Schema):
     seen: int | None = None
 
 
-def _gone_since(head: Head, seen: int | None) -> bool:
-    """Whether a window may ask for what has gone since it was drawn: then that is no fault."""
-    return seen is not None and seen < head.revision
+def _unless_gone(head: Head, seen: int | None, found: Callable[[], T]) -> T | None:
+    """What is found; nothing for a window that asks for what has gone since it was drawn."""
+    try:
+        return found()
+    except Refused:
+        if seen is None or seen >= head.revision:
+            raise
+        return None
 
 
 def _opened(request: HttpRequest, id: UUID) -> tuple[User, Head]:
@@ -188,12 +196,8 @@ def draw_wave(request: HttpRequest, id: UUID, data: WaveWanted) -> dict[str, Any
     from bathyphon.server.sound.drawing import wave_of
 
     account, head = _opened(request, id)
-    try:
-        return {"drawing": wave_of(account, id, head, data.owner).plain()}
-    except Refused:
-        if not _gone_since(head, data.seen):
-            raise
-        return {"drawing": None}
+    found = _unless_gone(head, data.seen, lambda: wave_of(account, id, head, data.owner))
+    return {"drawing": found.plain() if found else None}
 
 
 @drawings.post("{uuid:id}/drawing", response=DrawingAnswer)
@@ -203,12 +207,8 @@ def draw_effect(request: HttpRequest, id: UUID, data: DrawingWanted) -> dict[str
     from bathyphon.server.sound.drawing import drawing_of
 
     account, head = _opened(request, id)
-    try:
-        found = drawing_of(account, head, data.owner, data.effect, data.at, data.params)
-    except Refused:
-        if not _gone_since(head, data.seen):
-            raise
-        found = None
+    wanted = (data.owner, data.effect, data.at, data.params)
+    found = _unless_gone(head, data.seen, lambda: drawing_of(account, head, *wanted))
     return {"drawing": found.plain() if found else None}
 
 
@@ -234,12 +234,8 @@ def effective(request: HttpRequest, id: UUID, data: EffectiveWanted) -> dict[str
     from bathyphon.server.sound.effective import effective_of
 
     account, head = _opened(request, id)
-    try:
-        values = effective_of(account, head, data.lane, data.start, data.end, data.places)
-    except Refused:
-        if not _gone_since(head, data.seen):
-            raise
-        values = None
+    wanted = (data.lane, data.start, data.end, data.places)
+    values = _unless_gone(head, data.seen, lambda: effective_of(account, head, *wanted))
     return {"values": values}
 
 

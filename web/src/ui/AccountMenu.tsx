@@ -15,7 +15,7 @@ import { unsentEdits } from '../reel/session';
 
 const LOSING =
   'Some of your changes have not reached the server yet. Signed out, they wait until you sign in ' +
-  'again in this window. Sign out all the same?';
+  'again in this window. Sign out anyway?';
 
 /** Day and night, password, signing out; pages add entries of their own. */
 export function AccountMenu({ children }: { children?: ReactNode }) {

@@ -74,6 +74,8 @@ def _comes_back(
     like = max(
         0.4 * moved_difference(before, frames[i]), alike, min(1.25 * apart + 0.5, MOST_APART)
     )
+    # Whether the same picture was lit where the light came.
+    comes = _is_lit(frames, i - 1, i, noise)
     dying = False
     for j in range(i + 1, stop):
         lit = light[i:j] - light[i - 1]
@@ -93,8 +95,9 @@ def _comes_back(
             continue
         if plain_difference(before, frames[j]) < 0.25 * step:
             return j
-        # Lit where it comes and where it goes: wherever a pan has led meanwhile.
-        if _is_lit(frames, i - 1, i, noise) and _is_lit(frames, j, j - 1, noise):
+        goes = _is_lit(frames, j, j - 1, noise)
+        # The same shot on either side, wherever a pan has led meanwhile.
+        if comes and goes:
             return j
         difference = _back(frames, i, j)
         # The very same, but for what changes from frame to frame anyway, needs no further proof:
@@ -103,7 +106,7 @@ def _comes_back(
             return j
         if (
             difference < like
-            and is_same_shot(frames, i, j, noise)
+            and (comes or goes or difference < _same(noise))
             and _stays(before, frames, plain, j, (0.5 * step, like, 1.5 * noise + 0.5))
         ):
             return j

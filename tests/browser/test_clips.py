@@ -107,3 +107,32 @@ def test_sound_out_of_sync_says_so_and_returns_with_one_click(bench, made):
     page.get_by_role("button", name="Back into sync").click()
     page.get_by_text("In sync with the picture").wait_for()
     assert voice(made)[0]["start"] == 5 * 48000
+
+
+def test_tracks_are_drawn_in_sight_and_close_to_it(bench, made):
+    """A clip is there before its track scrolls in, and of what is far below there is none."""
+    song = next(m["id"] for m in made.document["media"] if m["path"] == "song.wav")
+    for k in range(18):
+        clip = {"id": f"c{k}", "media": song, "start": 0, "length": 48000 * 20}
+        made.edit(kind="add_track", track={"id": f"t{k}", "name": f"More {k}", "clips": [clip]})
+    page = bench.page
+    page.locator("[data-clip=c0]").wait_for()
+    edge = page.locator(".tracks").bounding_box()
+
+    def tops():
+        return {
+            k: page.locator(f"[data-track=t{k}]").bounding_box()["y"] - edge["y"] - edge["height"]
+            for k in range(18)
+        }
+
+    def drawn():
+        return {k for k in range(18) if page.locator(f"[data-clip=c{k}]").count()}
+
+    below = tops()
+    near = {k for k, top in below.items() if 0 < top < 350}
+    assert near
+    assert near <= drawn()
+    assert not {k for k, top in below.items() if top > 450} & drawn()
+    page.locator("[data-track=t17]").scroll_into_view_if_needed()
+    page.locator("[data-clip=c17]").wait_for()
+    assert 0 not in drawn()

@@ -45,7 +45,7 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
   const lanes = useLanesUnder(track.id);
   const beats = useBeats();
   const shown = useBeatsShown((s) => s.beats);
-  const inSight = useInSight(lane);
+  const inSight = useInSight(lane, '.tracks');
 
   const down = (e: PointerEvent<HTMLDivElement>) => {
     if (e.button !== 0 || !lane.current) return;

@@ -8,7 +8,7 @@
 import { Fading, smooth } from './fading';
 import { Grain } from './grain';
 import type { Report, Side, ToWorklet } from './messages';
-import { alike, Shelf, type Sound } from './shelf';
+import { Shelf, type Sound } from './shelf';
 import { Stretcher } from './stretch';
 import { Trail } from './trail';
 
@@ -172,7 +172,7 @@ export class Playback {
 
   /** The next sample of the reel, of so many that are ahead. */
   private played(ahead: number, soft: boolean): [number, number] {
-    const part = this.shelves[this.side].part(this.position);
+    const part = this.shelf.part(this.position);
     if (!this.trail.empty && !this.trail.goesOnWith(part)) this.join();
     // It is silent by the time that there is nothing more to play.
     const room = soft && this.loop ? this.loop.end - this.position - 1 : ahead;
@@ -180,7 +180,7 @@ export class Playback {
     // What is taken away all at once fades as a place that is left does.
     if (risen < this.risen - 1) this.fading.add(this.rest(), this.gain - this.gainAt(risen));
     this.risen = risen;
-    const [l, r] = this.sampleAt(this.side, this.position);
+    const [l, r] = this.shelf.sample(this.position);
     this.trail.push(l, r, part);
     this.position++;
     if (this.lenient) this.lenient--;
@@ -188,9 +188,13 @@ export class Playback {
     return gain === 1 ? [l, r] : [l * gain, r * gain];
   }
 
+  /** What is held of the side that is heard. */
+  private get shelf(): Shelf {
+    return this.shelves[this.side];
+  }
+
   private isThatOfARender(position: number): boolean {
-    const shelf = this.shelves[this.side];
-    return this.risen === this.fade && this.fading.silent && shelf.isExact(position);
+    return this.risen === this.fade && this.fading.silent && this.shelf.isExact(position);
   }
 
   private get gain(): number {
@@ -207,7 +211,7 @@ export class Playback {
     const { end } = this.loop;
     const until = end + this.fade;
     const nextBlock = (Math.floor(end / this.grid) + 1) * this.grid;
-    const there = this.shelves[this.side].until(end, true);
+    const there = this.shelf.until(end, true);
     return until > this.length || there < Math.min(until, nextBlock);
   }
 
@@ -240,14 +244,13 @@ export class Playback {
 
   /** What is heard, for the length of a fade: from the shelf, or by itself where that has changed. */
   private rest(): Sound {
-    const { side, position, fade } = this;
-    const shelf = this.shelves[side];
+    const { shelf, position, fade } = this;
     const last = position + fade - 1;
     const same =
       this.speed === 1 &&
       this.trail.goesOnWith(shelf.part(position)) &&
       this.trail.goesOnWith(shelf.part(last));
-    return same ? this.stretch(position, fade) : this.trail.extended(fade);
+    return same ? shelf.stretch(position, fade) : this.trail.extended(fade);
   }
 
   /**
@@ -255,7 +258,7 @@ export class Playback {
    * would have, and the second rises. Where they meet without a step they are left alone.
    */
   private join() {
-    const next = this.stretch(this.position, this.alikeFrom(this.position, this.fade));
+    const next = this.shelf.stretch(this.position, this.shelf.alikeFrom(this.position, this.fade));
     if (this.trail.steps(next)) this.leave();
   }
 
@@ -271,9 +274,8 @@ export class Playback {
         lenient = 0;
       }
       if (at >= this.length) return limit;
-      const shelf = this.shelves[this.side];
-      let end = shelf.until(at, lenient > 0);
-      if (lenient > 0) end = Math.max(shelf.until(at, false), Math.min(end, at + lenient));
+      let end = this.shelf.until(at, lenient > 0);
+      if (lenient > 0) end = Math.max(this.shelf.until(at, false), Math.min(end, at + lenient));
       if (this.loop) end = Math.min(end, this.loop.end);
       if (end === at) return count;
       count += end - at;
@@ -283,35 +285,10 @@ export class Playback {
     return count;
   }
 
-  /** How many samples from here on are of one sound, as far as a limit. */
-  private alikeFrom(position: number, limit: number): number {
-    const shelf = this.shelves[this.side];
-    const part = shelf.part(position);
-    let count = 0;
-    while (part && count < limit && alike(part, shelf.part(position + count))) count++;
-    return count;
-  }
-
-  private stretch(position: number, count: number): Sound {
-    const sound: Sound = [new Float32Array(count), new Float32Array(count)];
-    for (let k = 0; k < count; k++)
-      [sound[0][k], sound[1][k]] = this.sampleAt(this.side, position + k);
-    return sound;
-  }
-
-  private sampleAt(side: Side, position: number): [number, number] {
-    const sound = this.shelves[side].at(position);
-    if (!sound) return [0, 0];
-    const k = position - Math.floor(position / this.grid) * this.grid;
-    // A block may be shorter than the grid at the reel's end: the rest is silence.
-    return [sound[0][k] ?? 0, sound[1][k] ?? 0];
-  }
-
   private read(position: number): [number, number] | undefined {
     if (position < 0 || position >= this.length) return [0, 0];
-    const shelf = this.shelves[this.side];
-    const there = shelf.until(position, this.lenient > 0) > position;
-    return there ? this.sampleAt(this.side, position) : undefined;
+    const there = this.shelf.until(position, this.lenient > 0) > position;
+    return there ? this.shelf.sample(position) : undefined;
   }
 
   /** The next sample at another speed; undefined while it must wait. */
@@ -337,7 +314,7 @@ export class Playback {
     const from = Math.round(this.position);
     const { span } = this.stretcher;
     if (!this.read(from) || !this.read(from + span)) return;
-    const same = this.alikeFrom(from, span + 1);
+    const same = this.shelf.alikeFrom(from, span + 1);
     if (same <= span && from + same < this.length) this.jump(from + same);
   }
 
@@ -345,9 +322,9 @@ export class Playback {
   private point(place: number) {
     this.leaveGrain();
     const from = Math.round(place);
-    const there = this.alikeFrom(from, this.scrub);
+    const there = this.shelf.alikeFrom(from, this.scrub);
     // One that is too short to rise and fall would be a click.
-    if (there > 2 * this.fade) this.grain = new Grain(this.stretch(from, there));
+    if (there > 2 * this.fade) this.grain = new Grain(this.shelf.stretch(from, there));
   }
 
   private pointed(): [number, number] {

@@ -99,9 +99,28 @@ export class Shelf {
     return end;
   }
 
-  /** The sound of the block that holds a sample, whatever is known of it. */
-  at(position: number): Sound | undefined {
-    return this.blocks.get(Math.floor(position / this.grid))?.sound;
+  /** A sample, whatever is known of it; silence where there is none. */
+  sample(position: number): [number, number] {
+    const index = Math.floor(position / this.grid);
+    const sound = this.blocks.get(index)?.sound;
+    const k = position - index * this.grid;
+    // A block may be shorter than the grid at the reel's end: the rest is silence.
+    return [sound?.[0][k] ?? 0, sound?.[1][k] ?? 0];
+  }
+
+  /** So many samples from a place on. */
+  stretch(position: number, count: number): Sound {
+    const sound: Sound = [new Float32Array(count), new Float32Array(count)];
+    for (let k = 0; k < count; k++) [sound[0][k], sound[1][k]] = this.sample(position + k);
+    return sound;
+  }
+
+  /** How many samples from a place on are of one sound, as far as a limit. */
+  alikeFrom(position: number, limit: number): number {
+    const part = this.part(position);
+    let count = 0;
+    while (part && count < limit && alike(part, this.part(position + count))) count++;
+    return count;
   }
 
   /** First sample of a part within its block. */

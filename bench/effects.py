@@ -16,9 +16,9 @@ import pedalboard
 from scipy.signal import oaconvolve
 
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.effects.rooms.spaces import response
-from bathyphon.core.reel import EffectPart
-from bathyphon.core.rules import effect_settings
+from bathyphon.core.effects.space.spaces import response
+from bathyphon.core.engine.plan import effect_settings
+from bathyphon.core.reel.model import EffectPart
 from bathyphon.memory import keep_memory
 
 RATE, SECONDS, BLOCK, RUNS = 48000, 20, 16384, 5

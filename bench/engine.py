@@ -16,7 +16,7 @@ import pedalboard
 
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.render import render
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from bathyphon.formats.reel_file import FolderMedia, load_reel
 from bathyphon.memory import keep_memory
 

@@ -15,7 +15,7 @@ from bathyphon.core.edits import apply_edit, parse_command
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.live import Live
 from bathyphon.core.engine.render import render
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from reels import Memory, document, effect, noise, treatment
 
 RATE = 8000

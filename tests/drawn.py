@@ -13,8 +13,8 @@ from numpy.typing import NDArray
 
 from bathyphon.core.edits.patch import Patch, apply_patch, pointer
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.effects.base import Parameter
-from bathyphon.core.reel import Document
+from bathyphon.core.effects.kit.table import Parameter
+from bathyphon.core.reel.model import Document
 from reels import Memory
 
 Rng = np.random.Generator

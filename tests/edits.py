@@ -5,7 +5,7 @@ import copy
 from bathyphon.core.edits import apply_edit, parse_command
 from bathyphon.core.edits.patch import apply_patch
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 
 
 def apply(doc, **command):

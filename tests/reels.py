@@ -7,12 +7,13 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from bathyphon.core.drawings.held import answer
 from bathyphon.core.effects import EFFECTS
+from bathyphon.core.effects.kit.drawing.held import answer
 from bathyphon.core.engine.graph import build_graph
+from bathyphon.core.engine.plan import effect_settings
 from bathyphon.core.engine.render import render
-from bathyphon.core.reel import Document, EffectPart, read_reel
-from bathyphon.core.rules import effect_settings
+from bathyphon.core.reel.model import Document, EffectPart
+from bathyphon.core.reel.parse import read_reel
 
 Sound = NDArray[np.float32]
 

@@ -6,7 +6,7 @@ import json
 from fractions import Fraction
 from pathlib import Path
 
-from bathyphon.core.clock import Clock
+from bathyphon.core.timing.clock import Clock
 
 OUT = Path(__file__).parents[1] / "web" / "src" / "time" / "clock.fixtures.json"
 FRAMES = [0, 1, 2, 3, 5, 29, 30, 59, 899, 900, 1799, 1800, 1801, 17981, 17982, 53946, 107892]

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
-from typing import Any
 
 import numpy as np
 
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.render import render
-from bathyphon.core.reel import FORMAT, VERSION, Reel, read_reel
+from bathyphon.core.reel.model import FORMAT, VERSION, Reel
+from bathyphon.core.reel.parse import read_reel
 from bathyphon.core.speed.steady import Change, changed
 from bathyphon.formats.conform import Sound
 from bathyphon.formats.wav import dither
@@ -39,20 +38,10 @@ class _Noise:
         return self.read(media, 0, min(most, self.length(media)))
 
 
-ASKED = {
-    "eq": {"bands": [{}]},
-    "echo": {"glide": "fade"},
-    "muffle": {"level_db": -3, "width": 90},
-    "pitch": {"semitones": 1.0},
-    "harmony": {"voices": [{"low_cut_hz": 100.0}]},
-}
-"""What runs only if it is asked for."""
-
-
-def _reel(*kinds: str, asked: Mapping[str, Any]) -> Reel:
+def _reel(*kinds: str) -> Reel:
     """A reel of one clip whose middle is treated, with values that move."""
     moving = {"keyframes": [{"at": 0, "value": 0, "ease": "hold"}, {"at": 2400, "value": 100}]}
-    chain = [{"id": kind, "kind": kind, "params": asked.get(kind, {})} for kind in kinds]
+    chain = [{"id": kind, "kind": kind, "params": dict(EFFECTS[kind].example)} for kind in kinds]
     span = {"id": "f", "start": 0, "length": 4800, "effects": chain, "strength": moving}
     track = {
         "id": "t",
@@ -80,7 +69,7 @@ def _rendered(reel: Reel) -> None:
 
 
 def _alone(kind: str) -> None:
-    _rendered(_reel(kind, asked={k: ASKED[k] for k in ("eq", "pitch", "harmony")}))
+    _rendered(_reel(kind))
 
 
 def warm_up() -> None:
@@ -89,7 +78,7 @@ def warm_up() -> None:
     # Each for itself, on all processors; then all together, which hardly needs more.
     with ProcessPoolExecutor(mp_context=get_context("spawn")) as pool:
         list(pool.map(_alone, EFFECTS))
-    _rendered(_reel(*EFFECTS, asked=ASKED))
+    _rendered(_reel(*EFFECTS))
     dither(0, 8)
     # Held and followed; a shift needs both.
     moment = np.random.default_rng(1).standard_normal((2, 4800))

@@ -4,8 +4,8 @@ import numpy as np
 import pyloudnorm
 import pytest
 
-from bathyphon.core.curves import gain_of_db
-from bathyphon.core.engine.pan import pan_gains
+from bathyphon.core.dsp.decibels import gain_of_db
+from bathyphon.core.dsp.pan import law_gains
 from bathyphon.core.measure.loudness import LoudnessMeter, k_weighting
 from bathyphon.core.measure.true_peak import TruePeakMeter
 from bathyphon.formats.fold import fold_matrix
@@ -100,7 +100,7 @@ def test_130_percent_of_level():
 
 def test_constant_power_pan():
     """Source: arithmetic; powers add to 2, unity at the centre."""
-    gains = pan_gains(np.linspace(-100, 100, 201))
+    gains = law_gains(np.linspace(-100, 100, 201))
     np.testing.assert_allclose((gains**2).sum(axis=0), 2.0, atol=1e-12)
     assert gains[:, 100].tolist() == [1.0, 1.0]
     np.testing.assert_allclose(gains[:, 0], [np.sqrt(2), 0], atol=1e-12)

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from bathyphon.core.effects.orbit import later_by
+from bathyphon.core.effects.orbit.sound import later_by
 from reels import response_db, tone, treat
 
 RATE = 48000

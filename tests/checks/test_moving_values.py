@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from scipy.signal import hilbert
 
-from bathyphon.core.curves import Curve, Keyframe
+from bathyphon.core.timing.curves import Curve, Keyframe
 from reels import Memory, document, effect, keyframes, rendered, treat, treatment
 
 RATE = 48000

@@ -5,10 +5,10 @@ from math import erfc, sqrt
 import numpy as np
 import pytest
 
-from bathyphon.core.curves import Curve
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.effects.rooms.attenuation import decay_at
+from bathyphon.core.effects.reverb.attenuation import decay_at
 from bathyphon.core.measure.decay import decay_times, octave_band
+from bathyphon.core.timing.curves import Curve
 
 RATE = 48000
 REVERB = EFFECTS["reverb"]

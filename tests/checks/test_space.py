@@ -4,9 +4,10 @@ import numpy as np
 import pytest
 from scipy.signal import fftconvolve
 
-from bathyphon.core.effects.convolution import SHORT, Convolver, partitioned
-from bathyphon.core.effects.rooms.images import BANDS_HZ, Room, decay_times, room_response
-from bathyphon.core.effects.rooms.spaces import SPACES, response
+from bathyphon.core.dsp.convolution import SHORT, Convolver, partitioned
+from bathyphon.core.effects.space.images import BANDS_HZ, Room, decay_times, room_response
+from bathyphon.core.effects.space.spaces import response
+from bathyphon.core.effects.space.table import SPACES
 from bathyphon.core.measure.decay import integrated, octave_band, slope
 from reels import treat
 

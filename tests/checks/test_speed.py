@@ -7,7 +7,7 @@ import pytest
 from scipy.signal import hilbert
 
 from bathyphon.core.speed.steady import Change, changed
-from bathyphon.core.speed.timemap import stretched_length
+from bathyphon.core.timing.pace import stretched_length
 
 RATE = 48000
 

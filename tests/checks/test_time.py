@@ -5,7 +5,7 @@ from fractions import Fraction
 import pytest
 from opentimelineio.opentime import RationalTime, to_timecode
 
-from bathyphon.core.clock import Clock
+from bathyphon.core.timing.clock import Clock
 
 DROP = Clock(Fraction(30000, 1001), 48000, drop_frame=True)
 

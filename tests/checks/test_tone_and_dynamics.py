@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from scipy.signal import butter, freqz, sosfreqz
 
-from bathyphon.core.effects.compress import static_gain
+from bathyphon.core.effects.compress.sound import static_gain
 from reels import response_db, treat
 
 RATE = 48000

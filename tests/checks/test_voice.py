@@ -10,9 +10,10 @@ from scipy import signal
 from scipy.linalg import solve_toeplitz
 from scipy.stats import kurtosis
 
-from bathyphon.core.curves import Curve
-from bathyphon.core.speed.speeding import Speeding
+from bathyphon.core.speed.change import SpeedChange
+from bathyphon.core.speed.reading import sound_at
 from bathyphon.core.speed.steady import Change, changed, reader
+from bathyphon.core.timing.curves import Curve
 
 RATE = 48000
 FORMANTS = ((600, 80), (1200, 90), (2500, 120), (3500, 150))
@@ -116,8 +117,8 @@ def test_formants_that_follow_go_with_the_pitch():
 def test_formants_are_moved_alone():
     """Two semitones lower at the same pitch."""
     x = vowel(110.0)
-    alone = Speeding(Curve.constant(100.0), formant_shift=Curve.constant(-2.0), material="voice")
-    y = alone.of(reader(x[None]), RATE).read(0, x.size)[0]
+    alone = SpeedChange(Curve.constant(100.0), formant_shift=Curve.constant(-2.0), material="voice")
+    y = sound_at(alone, reader(x[None]), RATE).read(0, x.size)[0]
     assert formants_of(y) == pytest.approx(formants_of(x) * 2 ** (-2 / 12), rel=0.04)
     lag = [np.argmax(np.correlate(v[RATE:-RATE], v[RATE : 2 * RATE])[300:600]) for v in (x, y)]
     assert abs(lag[0] - lag[1]) <= 1

@@ -8,14 +8,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.signal import butter, sosfilt
 
-from bathyphon.core.curves import Curve, Keyframe
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import read_reel
-from bathyphon.core.speed.clips import ClipPlaces
-from bathyphon.core.speed.integral import CurveArea
-from bathyphon.core.speed.speeding import Speeding
+from bathyphon.core.reel.parse import read_reel
+from bathyphon.core.reel.places import ClipPlaces
+from bathyphon.core.reel.sync import offsets
+from bathyphon.core.speed.change import SpeedChange
+from bathyphon.core.speed.reading import sound_at
 from bathyphon.core.speed.steady import reader
-from bathyphon.core.sync import offsets
+from bathyphon.core.timing.curves import Curve, Keyframe
+from bathyphon.core.timing.integral import CurveArea
 from edits import apply, assert_all_is_undone_and_redone
 from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
 
@@ -183,12 +184,12 @@ def test_no_seam_is_heard_at_keyframes_of_speed(pitch, material):
 def test_a_stream_is_the_same_from_a_checkpoint():
     """Somewhere later first, then from the beginning: no sample depends on the way."""
     x = (noise(RATE * 34, 5) + tones(RATE * 34, 110, 330)).astype(float)
-    speeding = Speeding(Curve.constant(125.0))
-    straight = speeding.of(reader(x), RATE)
+    speeding = SpeedChange(Curve.constant(125.0))
+    straight = sound_at(speeding, reader(x), RATE)
     whole = np.concatenate([straight.read(a, a + RATE) for a in range(0, 25 * RATE, RATE)], axis=1)
     for at in (22 * RATE + 777, 3 * RATE, 11 * RATE + 1):
         assert np.array_equal(straight.read(at, at + 5000), whole[:, at : at + 5000])
-        fresh = speeding.of(reader(x), RATE)
+        fresh = sound_at(speeding, reader(x), RATE)
         assert np.array_equal(fresh.read(at, at + 5000), whole[:, at : at + 5000])
 
 
@@ -198,10 +199,10 @@ def test_what_is_the_same_on_both_sides_is_not_heard_to_be_made_once():
     both = np.concatenate([mono, mono])
     late = both.copy()
     late[1, 150000:] *= 0.5
-    speeding = Speeding(Curve.constant(90.0))
-    a, b = (speeding.of(reader(x), RATE).read(0, 120000) for x in (both, late))
+    speeding = SpeedChange(Curve.constant(90.0))
+    a, b = (sound_at(speeding, reader(x), RATE).read(0, 120000) for x in (both, late))
     assert np.array_equal(np.broadcast_to(a, (2, 120000)), np.broadcast_to(b, (2, 120000)))
-    c = speeding.of(reader(late), RATE).read(180000, 200000)
+    c = sound_at(speeding, reader(late), RATE).read(180000, 200000)
     assert np.abs(c[1] - 0.5 * c[0]).max() < 1e-9
 
 

@@ -7,10 +7,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import read_reel
-from bathyphon.core.sync import eye_of, offsets
+from bathyphon.core.reel.parse import read_reel
+from bathyphon.core.reel.sync import eye_of, offsets
+from bathyphon.core.timing.clock import Clock
 from edits import apply, assert_all_is_undone_and_redone
 from reels import Memory, document, effect, keyframes, noise, rendered, treatment
 

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bathyphon.core.clock import Clock, parse_rate
 from bathyphon.core.errors import Refused
+from bathyphon.core.timing.clock import Clock, parse_rate
 
 RATES = [Fraction(24), Fraction(25), Fraction(30), Fraction(24000, 1001), Fraction(30000, 1001)]
 CLOCKS = [Clock(rate, samples) for rate in RATES for samples in (44100, 48000, 96000)]

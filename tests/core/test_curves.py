@@ -5,7 +5,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bathyphon.core.curves import SHAPES, Curve, Envelope, Keyframe, gain_of_db, shape_at
+from bathyphon.core.dsp.decibels import gain_of_db
+from bathyphon.core.timing.curves import Curve, Keyframe
+from bathyphon.core.timing.envelopes import Envelope
+from bathyphon.core.timing.sampling import shape_at
+from bathyphon.core.timing.shapes import SHAPES
 
 RATE = 48000
 

@@ -2,13 +2,13 @@
 
 import pytest
 
-from bathyphon.core.clock import Clock, parse_rate
 from bathyphon.core.edits import apply_edit, parse_command
 from bathyphon.core.edits.patch import apply_patch
 from bathyphon.core.errors import Refused
 from bathyphon.core.measure.found import Cut, Stretch
-from bathyphon.core.measure.grid import beats_in_reel, counted, cuts_in_reel
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.found import beats_in_reel, counted, cuts_in_reel
+from bathyphon.core.reel.parse import read_reel
+from bathyphon.core.timing.clock import Clock, parse_rate
 from reels import document
 
 

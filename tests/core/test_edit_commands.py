@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.patch import disturbs
 from bathyphon.core.errors import Refused
+from bathyphon.core.timing.clock import Clock
 from edits import apply, assert_all_is_undone_and_redone
 from reels import document, effect, treatment
 

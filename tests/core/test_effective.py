@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from bathyphon.core.drawings.effective import effective_strength, effective_values
-from bathyphon.core.engine.chain import plan_of
-from bathyphon.core.reel import Treatment
+from bathyphon.core.engine.effective import effective_strength, effective_values
+from bathyphon.core.engine.plan import plan_of
+from bathyphon.core.reel.model import Treatment
 
 RATE = 48000
 

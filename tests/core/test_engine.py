@@ -3,10 +3,10 @@
 import numpy as np
 import pytest
 
-from bathyphon.core.clock import Clock, parse_rate
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.render import render
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
+from bathyphon.core.timing.clock import Clock, parse_rate
 from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
 
 N = 60_000

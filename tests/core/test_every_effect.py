@@ -3,8 +3,9 @@
 import numpy as np
 import pytest
 
-from bathyphon.core.curves import Curve, Keyframe, shared_constants
 from bathyphon.core.effects import EFFECTS
+from bathyphon.core.timing.constants import shared_constants
+from bathyphon.core.timing.curves import Curve, Keyframe
 from reels import noise
 
 RATE = 48000

@@ -13,7 +13,7 @@ from bathyphon.core.engine.render import render
 from bathyphon.core.engine.restless import out_of_order
 from bathyphon.core.engine.runner import Runner
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from reels import same_bits
 
 BLOCKS = (1000, 48000, 65536, 7777)

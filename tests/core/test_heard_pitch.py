@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from bathyphon.core.reel import read_reel
-from bathyphon.core.speed.advice import advice_on, facts_of, semitones_of
-from bathyphon.core.speed.heard import heard_pitch
+from bathyphon.core.engine.heard_pitch import heard_pitch
+from bathyphon.core.reel.parse import read_reel
+from bathyphon.core.reel.speed_facts import advice_on, facts_of, semitones_of
 from reels import document, keyframes
 
 RATE = 48000

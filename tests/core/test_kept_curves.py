@@ -2,8 +2,8 @@
 
 import gc
 
-from bathyphon.core import rules
-from bathyphon.core.reel import EffectPart
+from bathyphon.core.reel import values
+from bathyphon.core.reel.model import EffectPart
 
 
 def part(value):
@@ -13,11 +13,11 @@ def part(value):
 
 def test_a_thousand_edits_of_an_effect_leave_the_curves_of_one():
     gc.collect()
-    before = len(rules._curves)
+    before = len(values._curves)
     kept = part(300.0)
-    first = rules.effect_curves(kept)["high_cut_hz"]
+    first = values.effect_curves(kept)["high_cut_hz"]
     for k in range(1000):
-        rules.effect_curves(part(300.0 + k))
+        values.effect_curves(part(300.0 + k))
     gc.collect()
-    assert len(rules._curves) <= before + 1
-    assert rules.effect_curves(kept)["high_cut_hz"] is first
+    assert len(values._curves) <= before + 1
+    assert values.effect_curves(kept)["high_cut_hz"] is first

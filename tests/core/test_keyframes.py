@@ -5,10 +5,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bathyphon.core.curves import Curve, Keyframe
 from bathyphon.core.edits.commands.lanes import curve_of, lane_of, points_of
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
+from bathyphon.core.timing.curves import Curve, Keyframe
 from edits import apply, assert_all_is_undone_and_redone
 from reels import document, effect, treatment
 

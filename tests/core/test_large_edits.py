@@ -9,7 +9,7 @@ import pytest
 
 from bathyphon.core.edits import apply_edit, parse_command
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from reels import document, effect, treatment
 
 FRAME = 1920

@@ -6,10 +6,11 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from bathyphon.core.curves import Curve
 from bathyphon.core.speed import run
-from bathyphon.core.speed.speeding import Speeding
+from bathyphon.core.speed.change import SpeedChange
+from bathyphon.core.speed.reading import sound_at
 from bathyphon.core.speed.steady import Change, changed
+from bathyphon.core.timing.curves import Curve
 
 RATE = 48000
 HOURS = 2 * 3600 * RATE
@@ -52,7 +53,7 @@ def megabytes():
 def test_back_at_the_beginning_it_is_what_it_was(material, monkeypatch):
     """Though checkpoints have been thinned out meanwhile, and though sound comes before it."""
     monkeypatch.setattr(run, "MOST_CHECKPOINTS", 2)
-    sound = Speeding(Curve.constant(125.0), material=material).of(endless, RATE)
+    sound = sound_at(SpeedChange(Curve.constant(125.0), material=material), endless, RATE)
     whole = np.concatenate([sound.read(a, a + RATE) for a in range(0, 32 * RATE, RATE)], axis=1)
     for at in (RATE, 30 * RATE, 0):
         assert np.array_equal(sound.read(at, at + RATE), whole[:, at : at + RATE])
@@ -61,7 +62,7 @@ def test_back_at_the_beginning_it_is_what_it_was(material, monkeypatch):
 @pytest.mark.long
 @pytest.mark.parametrize("material", ["voice", "music"])
 def test_two_hours_take_no_more_memory_than_ten_minutes(material):
-    sound = Speeding(Curve.constant(125.0), material=material).of(endless, RATE)
+    sound = sound_at(SpeedChange(Curve.constant(125.0), material=material), endless, RATE)
     piece = 10 * RATE
     used = []
     for start in range(0, int(HOURS / 1.25), piece):
@@ -72,5 +73,5 @@ def test_two_hours_take_no_more_memory_than_ten_minutes(material):
     # A checkpoint every ten seconds at first; later they are thinned out.
     assert used[-1] - used[1] < 24
     # Back at the beginning it is what it was.
-    fresh = Speeding(Curve.constant(125.0), material=material).of(endless, RATE)
+    fresh = sound_at(SpeedChange(Curve.constant(125.0), material=material), endless, RATE)
     assert np.array_equal(sound.read(RATE, 2 * RATE), fresh.read(RATE, 2 * RATE))

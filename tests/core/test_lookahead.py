@@ -6,7 +6,7 @@ import pytest
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.runner import Runner
 from bathyphon.core.engine.store import Store
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from reels import Memory, document, effect, noise, rendered, same_bits, treatment
 
 RATE = 48000

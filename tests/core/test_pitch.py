@@ -3,11 +3,11 @@
 import numpy as np
 import pytest
 
+from bathyphon.core.dsp.pitch import contour_of, note_name
+from bathyphon.core.dsp.scales import key_of, pulled, steps_away
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.measure.pitch import contour_of, note_name
-from bathyphon.core.measure.scales import key_of, pulled, steps_away
-from bathyphon.core.reel import EffectPart
-from bathyphon.core.rules import effect_settings
+from bathyphon.core.engine.plan import effect_settings
+from bathyphon.core.reel.model import EffectPart
 from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
 
 RATE = 48000

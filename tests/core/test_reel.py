@@ -8,7 +8,8 @@ import jsonschema
 import pytest
 
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import read_reel, reel_schema
+from bathyphon.core.reel.parse import read_reel
+from bathyphon.core.reel.schema import reel_schema
 from reels import document, effect, keyframes, treatment
 
 SCHEMA = Path(__file__).parents[2] / "docs" / "reel.schema.json"

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from bathyphon.core.engine.graph import build_graph
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
 
 RATE = 48000

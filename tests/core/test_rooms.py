@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.effects.rooms.rings import SWEEP
-from bathyphon.core.reel import EffectPart
-from bathyphon.core.rules import effect_settings
+from bathyphon.core.effects.reverb.rings import SWEEP
+from bathyphon.core.engine.plan import effect_settings
+from bathyphon.core.reel.model import EffectPart
 
 N = 3 * SWEEP
 

@@ -3,11 +3,11 @@
 import numpy as np
 import pytest
 
+from bathyphon.core.dsp.pitch import contour_of
 from bathyphon.core.edits.commands.lanes import lane_of, points_of
 from bathyphon.core.edits.upgrade import keep_straight_fades
 from bathyphon.core.engine.graph import build_graph
-from bathyphon.core.measure.pitch import contour_of
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from edits import apply, assert_all_is_undone_and_redone
 from reels import Memory, document, effect, keyframes, noise, rendered, treat, treatment
 
@@ -52,7 +52,7 @@ def test_the_first_pose_begins_at_its_marker(over, before):
         doc, kind="stamp_poses", run=["right", "left"], stamp="s", over=over,
         moments=[{"frame": 300}, {"frame": 400}],
     )  # fmt: skip
-    curve = build_graph(read_reel(stamped.document), Memory(m1=noise(10))).stems[0]._pan
+    curve = build_graph(read_reel(stamped.document), Memory(m1=noise(10))).stems[0].pan
 
     def pan(frame):
         return float(curve.values(round(frame * FRAME), 1, RATE)[0])

@@ -10,7 +10,7 @@ from bathyphon.core.engine.live import Live
 from bathyphon.core.engine.render import to_float32
 from bathyphon.core.engine.runner import Runner, Superseded
 from bathyphon.core.engine.store import Store
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
 
 N = 40 * 4800

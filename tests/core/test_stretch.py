@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from bathyphon.core.speed.attacks import attacks_between
 from bathyphon.core.speed.resample import read_at
 from bathyphon.core.speed.steady import Change, changed, reader
-from bathyphon.core.speed.timemap import stretched_length
+from bathyphon.core.timing.pace import stretched_length
 
 RATE = 48000
 SPEEDS = [80.0, 90.0, 110.0, 125.0, 150.0]

@@ -10,7 +10,7 @@ import pytest
 from bathyphon.core.engine.graph import Graph, build_graph
 from bathyphon.core.engine.render import render
 from bathyphon.core.engine.runner import Superseded
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from reels import Memory, document, effect, noise, treatment
 
 SECOND = 48000

@@ -4,7 +4,7 @@ import opentimelineio as otio
 import pytest
 
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from bathyphon.formats.lists import cuts_csv, markers_csv, markers_vtt, read_list
 from reels import document
 

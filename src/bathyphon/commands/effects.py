@@ -11,7 +11,7 @@ from bathyphon.core.effects import EFFECTS
 
 def run(options: Namespace) -> Result:
     """``effects``."""
-    tables = [effect.table() for effect in EFFECTS.values()]
+    tables = [effect.plain() for effect in EFFECTS.values()]
     lines = []
     for table in tables:
         lines.append(f"{table['id']}: {table['help']} ({table['engages']})")

@@ -18,7 +18,7 @@ from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.render import DEFAULT_BLOCK, Slice, render
 from bathyphon.core.engine.restless import in_sequence, out_of_order
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Reel
+from bathyphon.core.reel.model import Reel
 from bathyphon.formats.reel_file import FolderMedia, load_reel
 from bathyphon.formats.wav import SoundWriter, container_of
 

@@ -12,9 +12,9 @@ import numpy as np
 from bathyphon.commands import Result
 from bathyphon.commands.whole import stored_sound
 from bathyphon.core.errors import Refused
-from bathyphon.core.rules import FASTEST, SLOWEST, WIDEST_ST
+from bathyphon.core.reel.limits import FASTEST, SLOWEST, WIDEST_ST
 from bathyphon.core.speed.steady import Change, Formants, changed_pieces, reader
-from bathyphon.core.speed.timemap import stretched_length
+from bathyphon.core.timing.pace import stretched_length
 from bathyphon.formats.conform import own_blocks
 from bathyphon.formats.wav import Bits, SoundWriter, container_of
 

@@ -14,11 +14,13 @@ from numpy.typing import NDArray
 from bathyphon.commands import Result
 from bathyphon.commands.whole import whole_sound
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.effects.base import Effect, Parameter
+from bathyphon.core.effects.kit.effect import Effect
+from bathyphon.core.effects.kit.table import Parameter
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.render import render
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import FORMAT, VERSION, read_reel
+from bathyphon.core.reel.model import FORMAT, VERSION
+from bathyphon.core.reel.parse import read_reel
 from bathyphon.formats.conform import ConformedFile, conform, stereo_blocks
 from bathyphon.formats.wav import Bits, SoundWriter, container_of
 

@@ -12,9 +12,9 @@ from collections.abc import Iterable
 from fractions import Fraction
 from typing import Any
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Reel
+from bathyphon.core.reel.model import Reel
+from bathyphon.core.timing.clock import Clock
 
 KINDS = ("note", "action", "sound", "music", "problem")
 MOST = 20_000

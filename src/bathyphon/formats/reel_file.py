@@ -10,8 +10,9 @@ from typing import Any
 import numpy as np
 
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document, Reel, read_reel
-from bathyphon.core.rules import used_media
+from bathyphon.core.reel.chains import used_media
+from bathyphon.core.reel.model import Document, Reel
+from bathyphon.core.reel.parse import read_reel
 from bathyphon.formats.conform import ConformedFile, Sound, conform, digest_of_file
 
 

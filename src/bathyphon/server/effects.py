@@ -16,7 +16,6 @@ from pydantic import Field
 
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.errors import Refused
-from bathyphon.core.presets import presets_of
 from bathyphon.server.current import account_of
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
@@ -89,8 +88,8 @@ def list_effects(request: HttpRequest) -> list[dict[str, Any]]:
     """Every effect with its parameters."""
     return [
         {
-            **effect.table(),
-            "presets": [{"name": p.name, "help": p.help} for p in presets_of(effect.id)],
+            **effect.plain(),
+            "presets": [{"name": p.name, "help": p.help} for p in effect.presets],
         }
         for effect in EFFECTS.values()
     ]
@@ -262,7 +261,7 @@ class PitchAnswer(Schema):
 @drawings.post("{uuid:id}/pitch", response=PitchAnswer)
 def pitch(request: HttpRequest, id: UUID, data: PitchWanted) -> dict[str, Any]:
     """The pitch of a clip over time, its middle note and its range."""
-    from bathyphon.core.speed.heard import heard_pitch
+    from bathyphon.core.engine.heard_pitch import heard_pitch
     from bathyphon.server.sound.media import PreparedMedia
 
     account, head = _opened(request, id)

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from bathyphon.core.edits.commands import Command
 from bathyphon.core.edits.patch import Draft, Patch
-from bathyphon.core.reel import Document, Reel, read_reel
+from bathyphon.core.reel.model import Document, Reel
+from bathyphon.core.reel.parse import read_reel
 
 
 @dataclass(frozen=True)

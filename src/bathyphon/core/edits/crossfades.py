@@ -12,7 +12,7 @@ from typing import Any
 from bathyphon.core.edits.commands.base import set_values
 from bathyphon.core.edits.find import Path, at
 from bathyphon.core.edits.patch import Patch, apply_patch, pointer
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
 
 Clip = dict[str, Any]
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from bathyphon.core.errors import Refused
 from bathyphon.core.recent import Recent
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
 
 Path = tuple[str | int, ...]
 

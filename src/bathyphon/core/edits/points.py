@@ -6,7 +6,7 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Collection, Iterable, Sequence
 from typing import Any
 
-from bathyphon.core.curves import Curve
+from bathyphon.core.timing.curves import Curve
 
 Point = dict[str, Any]
 

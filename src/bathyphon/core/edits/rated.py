@@ -7,8 +7,8 @@ from typing import Any
 import numpy as np
 
 from bathyphon.core.edits.shifts import fitted_fades, rebased
-from bathyphon.core.reel import Clip
-from bathyphon.core.speed.clips import ClipPlaces
+from bathyphon.core.reel.model import Clip
+from bathyphon.core.reel.places import ClipPlaces
 
 Part = dict[str, Any]
 ROUNDED = 3

@@ -7,7 +7,7 @@ from itertools import accumulate
 from operator import and_
 from typing import Any
 
-from bathyphon.core.clock import Clock
+from bathyphon.core.timing.clock import Clock
 
 
 def rebased(value: Any, by: int) -> Any:

@@ -6,8 +6,8 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.errors import Refused
+from bathyphon.core.timing.clock import Clock
 
 
 class Moment(BaseModel):

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from bathyphon.core.curves import SILENCE_DB
 from bathyphon.core.edits.find import Path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.shapes import SILENCE_DB
 
 
 def keep_straight_fades(document: Document) -> Patch:

@@ -7,7 +7,7 @@ from typing import Any
 
 from bathyphon.core.edits.find import Path
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
 
 
 def uses_of_media(document: Document) -> Iterator[Path]:

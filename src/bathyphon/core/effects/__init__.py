@@ -1,62 +1,31 @@
-"""Effects: one module each, found by name in :data:`EFFECTS`."""
+"""Effects: one folder each, found by itself and named in :data:`EFFECTS`.
 
-from bathyphon.core.effects import (
-    chorus,
-    compress,
-    crush,
-    drive,
-    duck,
-    echo,
-    eq,
-    flanger,
-    gain,
-    gate,
-    harmony,
-    limit,
-    muffle,
-    orbit,
-    pan,
-    phaser,
-    pitch,
-    reverb,
-    ring,
-    space,
-    telephone,
-    tone,
-    tremolo,
-    vibrato,
-)
-from bathyphon.core.effects.base import Effect
+``table.py`` says what can be set, ``sound.py`` computes, ``reach.py`` says how long it sounds on,
+``drawing.py`` draws, ``presets.py`` are starting points, ``example.py`` lets all of it run. How to
+write one: ``docs/write-an-effect.md``.
+"""
 
-# In the order in which they are offered: space, tone, grit, movement, level.
-EFFECTS: dict[str, Effect] = {
-    effect.id: effect
-    for effect in (
-        muffle.EFFECT,
-        reverb.EFFECT,
-        space.EFFECT,
-        echo.EFFECT,
-        telephone.EFFECT,
-        tone.EFFECT,
-        eq.EFFECT,
-        pitch.EFFECT,
-        harmony.EFFECT,
-        pan.EFFECT,
-        orbit.EFFECT,
-        tremolo.EFFECT,
-        vibrato.EFFECT,
-        chorus.EFFECT,
-        flanger.EFFECT,
-        phaser.EFFECT,
-        ring.EFFECT,
-        drive.EFFECT,
-        crush.EFFECT,
-        gain.EFFECT,
-        compress.EFFECT,
-        limit.EFFECT,
-        gate.EFFECT,
-        duck.EFFECT,
-    )
-}
+from __future__ import annotations
+
+from importlib import import_module
+from pkgutil import iter_modules
+
+from bathyphon.core.effects.kit.effect import Effect
+
+SHARED = "kit"
+"""The folder that is no effect."""
+
+
+def _found() -> dict[str, Effect]:
+    effects = []
+    for module in iter_modules(__path__):
+        if module.ispkg and module.name != SHARED:
+            package = f"{__name__}.{module.name}"
+            effects.append(Effect(import_module(f"{package}.table").TABLE, package))
+    return {e.id: e for e in sorted(effects, key=lambda e: (e.table.place, e.id))}
+
+
+EFFECTS: dict[str, Effect] = _found()
+"""Every effect by its id, in the order in which they are offered."""
 
 __all__ = ["EFFECTS", "Effect"]

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 
 SHORT_GLIDE_SECONDS = 0.0005
 """Half a millisecond of ``smooth``: a sine that it cuts into leaves −72 dB above 8 kHz, which is

@@ -4,22 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 
-from bathyphon.core.curves import Envelope
-from bathyphon.core.engine.chain import plan_of
 from bathyphon.core.engine.media import Media
-from bathyphon.core.engine.nodes import (
-    ClipNode,
-    Layers,
-    LevelNode,
-    Node,
-    SumNode,
-    TreatedNode,
-)
-from bathyphon.core.engine.sped import sped_sound
+from bathyphon.core.engine.nodes import ClipNode, Layers, LevelNode, Node, SumNode, TreatedNode
+from bathyphon.core.engine.plan import plan_of
+from bathyphon.core.engine.speeds import speed_change_of
 from bathyphon.core.recent import Recent
-from bathyphon.core.reel import Chain, Clip, Reel, Track
-from bathyphon.core.rules import listened_to, movable_curve, references
-from bathyphon.core.speed.clips import ClipPlaces, speeding_of
+from bathyphon.core.reel.chains import listened_to, references
+from bathyphon.core.reel.model import Chain, Clip, Reel, Track
+from bathyphon.core.reel.places import ClipPlaces
+from bathyphon.core.reel.values import movable_curve
+from bathyphon.core.timing.envelopes import Envelope
 
 
 @dataclass(frozen=True)
@@ -260,10 +254,7 @@ class _Builder:
             clip.fade_out.bend,
         )
         digest = self._digest(clip.media)
-        speeding = sped = None
-        if not clip.speed.plain:
-            speeding = speeding_of(clip.speed)
-            sped = sped_sound(clip.media, digest, clip.source_start, speeding, self._rate)
+        change = None if clip.speed.plain else speed_change_of(clip.speed)
         node = ClipNode(
             where,
             clip.media,
@@ -273,12 +264,11 @@ class _Builder:
             movable_curve(clip.gain_db, "db"),
             fades,
             self._rate,
-            sped,
+            change,
             clip.speed.origin,
             self._opening(clip),
         )
         node.digest = digest
-        node.speed = speeding
         owner = f"clip:{clip.id}"
         return self._treat(
             node, clip.treatment, f"{where}.treatment", owner, clip.start, clip.length

@@ -5,34 +5,16 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from bisect import bisect_left
 from functools import cached_property
+from typing import TYPE_CHECKING
 
-import numpy as np
+from bathyphon.core.engine.plan import Plan
+from bathyphon.core.speed.change import SpeedChange
+from bathyphon.core.timing.curves import Curve
+from bathyphon.core.timing.envelopes import Envelope
 
-from bathyphon.core.curves import Curve, Envelope, Floats, gain_of_db, still
-from bathyphon.core.engine.chain import Plan
-from bathyphon.core.engine.edges import around, begins, short_glide
-from bathyphon.core.engine.media import Media
-from bathyphon.core.engine.pan import pan_gains
-from bathyphon.core.engine.sped import SpedSound
+if TYPE_CHECKING:
+    from bathyphon.core.engine.sped import SpedSound
 from bathyphon.core.engine.stretches import Stretches
-
-
-def scaled_by(x: Floats, gain: Floats) -> None:
-    """Multiply in place by a gain, of one value or of one for each sample."""
-    if gain.size > 1 or gain[0] != 1.0:
-        x *= gain
-
-
-def rounded(x: Floats, gain: Floats) -> Floats:
-    """Samples times a gain as above, to the precision of float32; no zero is negative."""
-    if gain.size == 1 and gain.flat[0] == 1.0:
-        single = x.astype(np.float32)
-    else:
-        single = np.empty(x.shape, np.float32)
-        # Worked out in float64, and rounded on its way out.
-        np.multiply(x, gain, out=single, dtype=np.float64, casting="same_kind")
-    # Zero has one sign, whichever way it was reached.
-    return np.add(single, 0.0, dtype=np.float64)
 
 
 class Node(ABC):
@@ -79,7 +61,9 @@ class Node(ABC):
 
 
 class ClipNode(Node):
-    """A clip: media, gain and fades; ``sped`` reads its medium at another speed or pitch.
+    """A clip: media, gain and fades; ``change`` is another speed or pitch.
+
+    ``sped`` is its medium at that speed, made when it is first heard.
 
     ``origin`` are the samples of the stream that it reads before the clip begins, ``opening`` the
     place in the medium at which it does.
@@ -95,68 +79,37 @@ class ClipNode(Node):
         gain_db: Curve,
         fades: Envelope,
         sample_rate: int,
-        sped: SpedSound | None = None,
+        change: SpeedChange | None = None,
         origin: int = 0,
         opening: int | None = None,
     ) -> None:
         super().__init__(name, (), start, start + length)
-        self._sped = sped
-        self._origin = origin
-        self._media = media
-        self._start = start
-        self._source_start = source_start
-        self._opening = source_start if opening is None else opening
-        self._gain_db = gain_db
-        self._fades = fades
-        self._rate = sample_rate
+        self.change = change
+        self.sped: SpedSound | None = None
+        self.origin = origin
+        self.media = media
+        self.start = start
+        self.source_start = source_start
+        self.opening = source_start if opening is None else opening
+        self.gain_db = gain_db
+        self.envelope = fades
+        self.rate = sample_rate
         self.digest = ""
-        self.speed: object = None
-
-    def render(self, media: Media, start: int, stop: int) -> Floats:
-        """The clip's sound in ``[start, stop)`` of the reel, shape (2, stop − start)."""
-        a, b = max(start, self.begins), min(stop, self.ends)
-        if a >= b:
-            return np.zeros((2, stop - start))
-        at = a - self._start
-        n = b - a
-        first = self._source_start + at
-        read = (
-            media.read(self._media, first, first + n)
-            if self._sped is None
-            else self._sped.read(media, self._origin + at, self._origin + at + n)
-        )
-        # A copy of its own, in one piece.
-        sound = np.array(read, np.float64, order="C")
-        gain = gain_of_db(still(self._gain_db.values(at, n, self._rate)))
-        scaled_by(sound, gain * still(self._fades.values(at, n)))
-        if n == stop - start:
-            return sound
-        out = np.zeros((2, stop - start))
-        out[:, a - start : b - start] = sound
-        return out
-
-    def opens(self, media: Media) -> bool:
-        """Whether its beginning is no hard edge: its sound begins there, or is faded in."""
-        if self._fades.head >= short_glide(self._rate):
-            return True
-        reach, place = around(self._rate), self._opening
-        sound = media.read(self._media, place - reach, place + reach).astype(np.float64)
-        return begins(sound[:, :reach], sound[:, reach:])
 
     def touching(self, start: int, stop: int) -> object:
         """Medium, place in it, gain and fades."""
-        a, b = start - self._start, stop - self._start
-        fades = self._fades.touching(a, b)
+        a, b = start - self.start, stop - self.start
+        fades = self.envelope.touching(a, b)
         return (
             self.digest,
-            self.speed,
-            (self._source_start, self._origin + a) if self._sped else self._source_start + a,
+            self.change,
+            (self.source_start, self.origin + a) if self.change else self.source_start + a,
             max(start, self.begins) - start,
             min(stop, self.ends) - start,
-            self._gain_db.touching(a, b, self._rate),
+            self.gain_db.touching(a, b, self.rate),
             fades,
             # Where level moves, the place in the clip matters, not only the place in the medium.
-            a if fades or self._gain_db.moves else None,
+            a if fades or self.gain_db.moves else None,
         )
 
 
@@ -325,18 +278,9 @@ class LevelNode(Node):
         self, name: str, source: Node, gain_db: Curve, pan: Curve | None, sample_rate: int
     ) -> None:
         super().__init__(name, (source,), source.begins, source.ends, source.fades)
-        self._gain_db = gain_db
-        self._pan = pan
-        self._rate = sample_rate
-
-    def apply(self, x: Floats, start: int) -> Floats:
-        """Level and pan of samples from ``start``, shape (2, n)."""
-        n = x.shape[1]
-        gain = gain_of_db(still(self._gain_db.values(start, n, self._rate)))
-        if self._pan is None or not (self._pan.moves or self._pan.largest != 0.0):
-            return rounded(x, gain)
-        y = x * gain
-        return rounded(y, pan_gains(still(self._pan.values(start, n, self._rate))))
+        self.gain_db = gain_db
+        self.pan = pan
+        self.rate = sample_rate
 
     def silent(self, start: int, stop: int) -> bool:
         """Whether its input is."""
@@ -344,9 +288,9 @@ class LevelNode(Node):
 
     def touching(self, start: int, stop: int) -> object:
         """Gain and pan."""
-        curves = [self._gain_db] + ([self._pan] if self._pan else [])
+        curves = [self.gain_db] + ([self.pan] if self.pan else [])
         return (
-            [curve.touching(start, stop, self._rate) for curve in curves],
+            [curve.touching(start, stop, self.rate) for curve in curves],
             start if any(curve.moves for curve in curves) else None,
         )
 

@@ -10,10 +10,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathyphon.core.engine.ahead import Ahead
-from bathyphon.core.engine.chain import Probe
 from bathyphon.core.engine.graph import Graph
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.runner import Runner, Superseded
+from bathyphon.core.engine.running import Probe
 
 Sound = NDArray[np.float32]
 DEFAULT_BLOCK = 65536

@@ -13,15 +13,17 @@ from threading import RLock
 
 import numpy as np
 
-from bathyphon.core.curves import Envelope, Floats
-from bathyphon.core.effects.base import State
-from bathyphon.core.engine.chain import Hear, Probe, Running
+from bathyphon.core.arrays import Floats
+from bathyphon.core.effects.kit.processor import State
 from bathyphon.core.engine.edges import begins
 from bathyphon.core.engine.keys import Keys, Superseded
+from bathyphon.core.engine.levels import clip_sound, levelled, opens
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.nodes import ClipNode, LevelNode, Node, TreatedNode, heard_from
+from bathyphon.core.engine.running import Hear, Probe, Running
 from bathyphon.core.engine.steps import Steps, run
 from bathyphon.core.engine.store import Store
+from bathyphon.core.timing.envelopes import Envelope
 
 
 @dataclass
@@ -147,12 +149,12 @@ class Runner:
         if node.silent(start, stop):
             return np.zeros((2, self.grid))
         if isinstance(node, ClipNode):
-            return node.render(self.media, start, stop)
+            return clip_sound(node, self.media, start, stop)
         if isinstance(node, TreatedNode):
             treated: Floats = yield self._treat(node, chunk)
             return treated
         if isinstance(node, LevelNode):
-            return node.apply((yield self._output(node.inputs[0], chunk)), start)
+            return levelled(node, (yield self._output(node.inputs[0], chunk)), start)
         total: Floats | None = None
         for source in node.inputs:
             if not source.silent(start, stop):
@@ -210,7 +212,7 @@ class Runner:
         if not reach:
             return False
         if isinstance(node.source, ClipNode):
-            return node.source.opens(self.media)
+            return opens(node.source, self.media)
         before: Floats = yield self._stretch(node.source, max(0, node.first - reach), node.first)
         after: Floats = yield self._stretch(node.source, node.first, node.first + reach)
         return begins(before, after)

@@ -12,10 +12,11 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from bathyphon.core.curves import Floats, glide_samples
+from bathyphon.core.arrays import Floats
 from bathyphon.core.engine.nodes import Node, TreatedNode
 from bathyphon.core.engine.runner import Place, Runner
 from bathyphon.core.engine.steps import Steps
+from bathyphon.core.timing.shapes import glide_samples
 
 PREROLL_SECONDS = 2.0
 

@@ -10,10 +10,11 @@ import threading
 
 import numpy as np
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 from bathyphon.core.engine.media import Media
 from bathyphon.core.recent import Recent
-from bathyphon.core.speed.speeding import Sounding, Speeding
+from bathyphon.core.speed.change import SpeedChange
+from bathyphon.core.speed.reading import Readable, sound_at
 
 MOST = 32
 """Sounds that are kept; each holds some MiB."""
@@ -28,18 +29,18 @@ class SpedSound:
         Its id.
     source_start : int
         Sample of the medium at which the stream begins.
-    speeding : Speeding
+    change : SpeedChange
     sample_rate : int
     """
 
     def __init__(
-        self, medium: str, source_start: int, speeding: Speeding, sample_rate: int
+        self, medium: str, source_start: int, change: SpeedChange, sample_rate: int
     ) -> None:
         self._lock = threading.Lock()
         self._media: Media | None = None
         self._medium = medium
         self._start = source_start
-        self._sounding: Sounding = speeding.of(self._read, sample_rate)
+        self._sounding: Readable = sound_at(change, self._read, sample_rate)
 
     def read(self, media: Media, start: int, stop: int) -> Floats:
         """Samples ``start … stop − 1`` of the stream, shape (2, stop − start)."""
@@ -61,12 +62,12 @@ _kept: Recent[tuple[object, ...], SpedSound] = Recent(MOST)
 
 
 def sped_sound(
-    medium: str, digest: str, source_start: int, speeding: Speeding, sample_rate: int
+    medium: str, digest: str, source_start: int, change: SpeedChange, sample_rate: int
 ) -> SpedSound:
     """A medium at another speed; the same object for the same content and speed."""
-    key = (medium, digest, source_start, speeding, sample_rate)
+    key = (medium, digest, source_start, change, sample_rate)
     found = _kept.get(key)
     if found is None:
-        found = SpedSound(medium, source_start, speeding, sample_rate)
+        found = SpedSound(medium, source_start, change, sample_rate)
         _kept.put(key, found)
     return found

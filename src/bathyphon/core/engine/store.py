@@ -9,8 +9,8 @@ from typing import Any, Generic, TypeVar
 
 import numpy as np
 
-from bathyphon.core.curves import Floats
-from bathyphon.core.effects.base import State
+from bathyphon.core.arrays import Floats
+from bathyphon.core.effects.kit.processor import State
 
 T = TypeVar("T")
 DEFAULT_BUDGET = 512 * 2**20

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 from bathyphon.core.measure.found import Stretch
 from bathyphon.core.measure.onsets import Novelty, Onsets, novelty, onsets
 from bathyphon.core.measure.tempo import evened, periods_of

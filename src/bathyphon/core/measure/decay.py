@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.signal import butter, sosfilt
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 
 OCTAVES = (63.0, 125.0, 250.0, 500.0, 1000.0, 2000.0, 4000.0, 8000.0)
 

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.signal import sosfilt
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 
 ABSOLUTE_GATE = -70.0
 SILENCE = -120.0

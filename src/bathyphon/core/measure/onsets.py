@@ -15,7 +15,7 @@ from scipy.fft import rfft
 from scipy.ndimage import maximum_filter1d, uniform_filter1d
 from scipy.signal import find_peaks
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 
 HOP_SECONDS = 0.005
 WINDOW_SECONDS = 0.021

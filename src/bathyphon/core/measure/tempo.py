@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.fft import irfft, next_fast_len, rfft
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 from bathyphon.core.measure.onsets import Novelty
 from bathyphon.core.measure.tracking import track
 

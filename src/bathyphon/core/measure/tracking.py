@@ -9,7 +9,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 
 TIGHTNESS = 180.0
 

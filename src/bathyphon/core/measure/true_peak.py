@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.signal import firwin, upfirdn
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 
 FACTOR = 16
 TAPS = 64

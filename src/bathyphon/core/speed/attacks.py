@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from scipy import fft
 from scipy.ndimage import maximum_filter1d
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.vocoder import Ints, window
 
 Read = Callable[[int, int], Floats]

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import fft
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 
 ORDER = 70
 """Poles at 48 kHz."""

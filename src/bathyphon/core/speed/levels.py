@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 from numba import njit
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 
 SMOOTHED = 5
 """Frames over which a loss of level is smoothed."""

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 
 
 def lowpass(taps: int, cut_hz: float, sample_rate: float) -> Floats:

@@ -12,16 +12,12 @@ from typing import Any
 import numpy as np
 from numba import njit
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
+from bathyphon.core.speed.latency import CROSSINGS, EDGE
 
-CROSSINGS = 32
-"""Zero crossings of the sinc on each side, at full bandwidth."""
 PHASES = 1024
 BETA = 12.0
 """Of the Kaiser window: side lobes lie about 118 dB down."""
-EDGE = 0.96
-"""Share of the band that is kept; the rest is for the filter to fall in."""
-
 _kernel: Any = njit(cache=True, nogil=True)
 
 
@@ -58,11 +54,6 @@ def _read(
             right += weight * x[second, k - begins]
         out[0, n] = band * left
         out[second, n] = band * right
-
-
-def reach_of(speed: float) -> int:
-    """Samples on each side that a value at this reading speed is made of."""
-    return int(np.ceil(CROSSINGS * max(speed, 1.0) / EDGE)) + 1
 
 
 def read_at(x: Floats, places: Floats, speeds: Floats, begins: int = 0) -> Floats:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.vocoder import OVERLAP, Band, State
 
 MOST_CHECKPOINTS = 64

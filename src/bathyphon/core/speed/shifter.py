@@ -4,18 +4,21 @@ from __future__ import annotations
 
 import numpy as np
 
-from bathyphon.core.curves import Floats
-from bathyphon.core.speed.pace import Reread, Rereading, Steady
-from bathyphon.core.speed.resample import reach_of
+from bathyphon.core.arrays import Floats
+from bathyphon.core.speed.change import SpeedChange
+from bathyphon.core.speed.latency import (
+    BLOCK,
+    MARGIN_S,
+    chunk_size,
+    reach_of,
+)
+from bathyphon.core.speed.ratio import ReadingSpeed, ShiftedPace
+from bathyphon.core.speed.reading import Resampled
 from bathyphon.core.speed.source import Source
-from bathyphon.core.speed.speeding import Reading, Speeding
-from bathyphon.core.speed.stretch import Grid, Stretch, frame_size
-from bathyphon.core.speed.timemap import farthest
-from bathyphon.core.speed.tracked import FARTHEST_ST, MARGIN_S, Shift, Tracked
+from bathyphon.core.speed.stretch import Grid, Stretch
+from bathyphon.core.speed.tracked import Shift, Tracked
 from bathyphon.core.speed.vocoder import State
-
-LEAST_CHUNK = 2048
-BLOCK = 4096
+from bathyphon.core.timing.pace import Steady
 
 
 def soon(sample_rate: int) -> Grid:
@@ -23,27 +26,7 @@ def soon(sample_rate: int) -> Grid:
 
     Yet a whole frame: the level of a chunk is decided by frames of those beside it.
     """
-    chunk = max(LEAST_CHUNK, frame_size(sample_rate))
-    return Grid(chunk, bass=False, block=BLOCK, checkpoint_s=0.5)
-
-
-def lookahead(lowest: float, sample_rate: int, tracked: bool = False) -> int:
-    """Samples of input that are needed beyond a sample of the output.
-
-    Parameters
-    ----------
-    lowest : float
-        Smallest factor by which frequencies are multiplied.
-    sample_rate : int
-    tracked : bool
-        Whether pitch is followed besides.
-    """
-    frame = frame_size(sample_rate)
-    ahead = 4 * soon(sample_rate).chunk + 3 * farthest(frame)
-    if tracked:
-        lowest *= 2.0 ** (-FARTHEST_ST / 12.0)
-        ahead += int(MARGIN_S * sample_rate)
-    return int((ahead + reach_of(4.0)) / min(lowest, 1.0)) + 2 * frame + 4 * BLOCK
+    return Grid(chunk_size(sample_rate), bass=False, block=BLOCK, checkpoint_s=0.5)
 
 
 class Arriving:
@@ -90,12 +73,12 @@ class Arriving:
 
 
 class Shifter:
-    """A sound at another pitch, as it arrives; sample 0 is that of the speeding's curves.
+    """A sound at another pitch, as it arrives; sample 0 is that of the change's curves.
 
     Parameters
     ----------
     arriving : Arriving
-    speeding : Speeding
+    change : SpeedChange
         At 100 % of the speed.
     sample_rate : int
     shift : callable, optional
@@ -105,32 +88,32 @@ class Shifter:
     def __init__(
         self,
         arriving: Arriving,
-        speeding: Speeding,
+        change: SpeedChange,
         sample_rate: int,
         shift: Shift | None = None,
     ) -> None:
         self._arriving = arriving
         self._shift = shift
-        self._speeding = speeding
+        self._change = change
         self._rate = sample_rate
         self._grid = soon(sample_rate)
         self._build()
 
     def _build(self) -> None:
-        own = self._speeding.ratio(self._rate)
+        own = self._change.ratio(self._rate)
         self._tracked: Tracked | None = None
         if self._shift is not None:
             self._tracked = Tracked(own, self._arriving.read, self._shift, self._rate)
-        ratio: Rereading = self._tracked or own
+        ratio: ReadingSpeed = self._tracked or own
         self._stretch = Stretch(
             Source(self._arriving.read, self._rate, BLOCK),
-            Reread(Steady(100.0), ratio),
-            self._speeding.material == "voice",
-            self._speeding.envelope(ratio, self._rate),
+            ShiftedPace(Steady(100.0), ratio),
+            self._change.material == "voice",
+            self._change.envelope(ratio, self._rate),
             self._grid,
         )
         self._ratio = ratio
-        self._reading = Reading(self._stretch.read, ratio.at, ratio.speeds)
+        self._reading = Resampled(self._stretch.read, ratio.at, ratio.speeds)
 
     def begin_at(self, at: int) -> None:
         """Say that the sound is first heard at a sample of the output, 0 if it is not said."""

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import fft
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.attacks import HOP, Read, attacks_between, rising_bins
 from bathyphon.core.speed.lowpass import lowpass, stepped
 from bathyphon.core.speed.vocoder import Ints, window

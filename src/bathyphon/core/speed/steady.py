@@ -9,10 +9,12 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from bathyphon.core.curves import Curve, Floats
+from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.attacks import Read
-from bathyphon.core.speed.speeding import PIECE, Speeding
-from bathyphon.core.speed.timemap import stretched_length
+from bathyphon.core.speed.change import SpeedChange
+from bathyphon.core.speed.reading import PIECE, sound_at
+from bathyphon.core.timing.curves import Curve
+from bathyphon.core.timing.pace import stretched_length
 
 Formants = Literal["hold", "follow"]
 
@@ -48,9 +50,9 @@ class Change:
         return own * float(2.0 ** (self.semitones / 12.0))
 
     @property
-    def speeding(self) -> Speeding:
+    def change(self) -> SpeedChange:
         """The same with curves."""
-        return Speeding(
+        return SpeedChange(
             Curve.constant(self.percent),
             Curve.constant(self.semitones),
             pitch=self.pitch,
@@ -89,7 +91,7 @@ def changed_pieces(read: Read, change: Change, length: int, sample_rate: int) ->
     change : Change
     length, sample_rate : int
     """
-    sound = change.speeding.of(read, sample_rate)
+    sound = sound_at(change.change, read, sample_rate)
     for start in range(0, length, PIECE):
         yield sound.read(start, min(start + PIECE, length))
 

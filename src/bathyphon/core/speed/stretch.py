@@ -19,16 +19,17 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy import fft
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.formants import moved_formants
+from bathyphon.core.speed.latency import farthest, frame_size
 from bathyphon.core.speed.levels import frames_around, levelled
 from bathyphon.core.speed.lowpass import lowpass, stepped
-from bathyphon.core.speed.pace import Pace
 from bathyphon.core.speed.run import NEAR, Run
 from bathyphon.core.speed.source import BASS_FRAME, STEP, Source, parted_bass, split_taps
-from bathyphon.core.speed.timemap import attacks_on, farthest, fresh_frames, mapped
+from bathyphon.core.speed.timemap import attacks_on, fresh_frames, mapped
 from bathyphon.core.speed.vocoder import OVERLAP, Band, Ints, State, window
 from bathyphon.core.speed.voice import Moves, margin, moves
+from bathyphon.core.timing.pace import Pace
 
 FIRST, FIRST_LONG = -4, -2
 """Chunks at which short and long frames begin: by chunk 0 it is as if they always had.
@@ -39,11 +40,6 @@ SMOOTHING = 8
 """Half of the taps of the filter that brings the bass back to its rate, in samples of the bass."""
 
 T = TypeVar("T")
-
-
-def frame_size(sample_rate: int) -> int:
-    """Samples of a frame: 2,048 at 48 kHz."""
-    return int(2 ** round(np.log2(2048 * sample_rate / 48000)))
 
 
 @cache

@@ -3,33 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from decimal import ROUND_FLOOR, Decimal
 
 import numpy as np
 
-from bathyphon.core.curves import Floats
-from bathyphon.core.speed.pace import Pace
+from bathyphon.core.arrays import Floats
+from bathyphon.core.speed.latency import RETURNS, farthest
 from bathyphon.core.speed.vocoder import Ints
+from bathyphon.core.timing.pace import Pace
 
 SHARE = 0.35
 """Of the way to the next attack, where they lie closer together."""
-RETURNS = (4.0, 8.0)
-"""Times that reach after which the map is back on its line; the longer where time goes slowly."""
 LEFT = 0.8
 """Share of the source before or after an attack that may go by at its own speed."""
 LEAST = 32
 """Samples below which it is not worth it."""
-
-
-def stretched_length(samples: int, percent: float) -> int:
-    """Samples of a sound at a constant speed: floor(100·N/percent + ½), in exact decimals."""
-    exact = Decimal(100 * samples) / Decimal(repr(percent)) + Decimal("0.5")
-    return int(exact.to_integral_value(ROUND_FLOOR))
-
-
-def farthest(frame: int) -> int:
-    """Samples of the output that an attack reaches, at most."""
-    return int(RETURNS[-1] * (frame // 2))
 
 
 @dataclass(frozen=True)

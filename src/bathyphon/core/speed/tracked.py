@@ -6,20 +6,15 @@ from collections.abc import Callable
 
 import numpy as np
 
-from bathyphon.core.curves import Floats
-from bathyphon.core.measure.pitch import note_of, pitch_at, reach, sizes
+from bathyphon.core.arrays import Floats
+from bathyphon.core.dsp.pitch import note_of, pitch_at, reach, sizes
 from bathyphon.core.speed.attacks import Read
-from bathyphon.core.speed.pace import Ratio
+from bathyphon.core.speed.latency import FARTHEST_ST
+from bathyphon.core.speed.ratio import Ratio
 from bathyphon.core.speed.vocoder import State
 
 FINE = 4
 """Cells of the reading speed from one look at the pitch to the next."""
-FARTHEST_ST = 12.0
-"""Semitones that it moves at most."""
-
-MARGIN_S = 0.1
-"""Seconds of sound beyond a place that its reading speed may need."""
-
 Shift = Callable[[Floats, int], Floats]
 """Semitones for notes; the second is the sample of the first, notes lie a step apart."""
 

@@ -20,7 +20,7 @@ from numba import njit
 from numpy.typing import NDArray
 from scipy import fft
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.levels import energies_of
 from bathyphon.core.speed.voice import Moves, noise_like, turn_partials
 

@@ -18,7 +18,7 @@ from numba import njit
 from numpy.typing import NDArray
 from scipy.ndimage import uniform_filter1d
 
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 
 Ints = NDArray[np.int64]
 

@@ -14,8 +14,8 @@ from ninja import Router, Schema
 from ninja.responses import Status
 
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Reel as ReelDocument
-from bathyphon.core.rules import used_media
+from bathyphon.core.reel.chains import used_media
+from bathyphon.core.reel.model import Reel as ReelDocument
 from bathyphon.server.current import account_of
 from bathyphon.server.exports.models import Export
 from bathyphon.server.exports.tasks import run_export, update

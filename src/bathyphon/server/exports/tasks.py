@@ -10,7 +10,7 @@ from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from bathyphon.server.exports.models import Export
 from bathyphon.server.notify import tell
 from bathyphon.server.reels.head import load

@@ -13,9 +13,9 @@ from django.utils import timezone
 from ninja import Router, Schema
 from ninja.responses import Status
 
-from bathyphon.core.clock import parse_rate
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import FORMAT, VERSION, Document
+from bathyphon.core.reel.model import FORMAT, VERSION, Document
+from bathyphon.core.timing.clock import parse_rate
 from bathyphon.server.current import account_of
 from bathyphon.server.media.api import FoundCut
 from bathyphon.server.media.models import Media, known_ids

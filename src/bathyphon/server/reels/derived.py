@@ -14,8 +14,8 @@ def derived(account: User, head: Head) -> dict[str, Any]:
     """Lengths and tails of a reel, and the media that are not (yet) there."""
     # The engine takes seconds to import: not before the first reel is opened.
     from bathyphon.core.engine.graph import build_graph
-    from bathyphon.core.speed.advice import speeds
-    from bathyphon.core.sync import offsets
+    from bathyphon.core.reel.speed_facts import speeds
+    from bathyphon.core.reel.sync import offsets
     from bathyphon.server.sound.media import PreparedMedia
 
     media = PreparedMedia(account, head.reel)

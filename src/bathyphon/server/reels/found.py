@@ -7,10 +7,10 @@ from typing import Any
 import numpy as np
 from django.contrib.auth.models import User
 
-from bathyphon.core.clock import Clock, parse_rate
 from bathyphon.core.measure.found import Cut, Stretch
-from bathyphon.core.measure.grid import beats_in_reel, cuts_in_reel, places_in_reel
-from bathyphon.core.reel import Reel
+from bathyphon.core.reel.found import beats_in_reel, cuts_in_reel, places_in_reel
+from bathyphon.core.reel.model import Reel
+from bathyphon.core.timing.clock import Clock, parse_rate
 from bathyphon.formats.names import sound_name
 from bathyphon.server.media.models import Media, known_ids
 

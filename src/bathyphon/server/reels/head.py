@@ -7,7 +7,8 @@ from uuid import UUID
 
 from bathyphon.core.edits.patch import apply_patch
 from bathyphon.core.recent import Recent
-from bathyphon.core.reel import Document, Reel, read_reel
+from bathyphon.core.reel.model import Document, Reel
+from bathyphon.core.reel.parse import read_reel
 from bathyphon.server.reels.models import JournalEntry, Snapshot
 
 MOST = 32

@@ -11,7 +11,7 @@ from django.contrib.auth.models import User
 from bathyphon.core.edits.find import at
 from bathyphon.core.edits.patch import apply_patch, pointer
 from bathyphon.core.edits.uses import uses_of_media
-from bathyphon.core.reel import read_reel
+from bathyphon.core.reel.parse import read_reel
 from bathyphon.formats.reel_file import load_document
 from bathyphon.server.media.intake import take
 from bathyphon.server.media.models import Media

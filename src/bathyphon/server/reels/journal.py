@@ -12,7 +12,8 @@ from django.http import Http404
 from bathyphon.core.edits import Command, apply_edit, parse_command
 from bathyphon.core.edits.patch import Patch, apply_patch, disturbs
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document, read_reel
+from bathyphon.core.reel.model import Document
+from bathyphon.core.reel.parse import read_reel
 from bathyphon.server.notify import tell
 from bathyphon.server.reels.head import Head, head_of, remember
 from bathyphon.server.reels.models import JournalEntry, Membership, Reel, Snapshot

@@ -10,7 +10,7 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import models
 
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
 
 
 class Reel(models.Model):

@@ -8,13 +8,14 @@ from uuid import UUID
 import numpy as np
 from django.contrib.auth.models import User
 
-from bathyphon.core.curves import Floats
-from bathyphon.core.drawings import Drawing, draw, waves
+from bathyphon.core.arrays import Floats
 from bathyphon.core.edits.commands.chains import span_of
 from bathyphon.core.edits.find import at, chain_path, effect_path
-from bathyphon.core.engine.chain import link_of
-from bathyphon.core.reel import Document, EffectPart, Reel
-from bathyphon.core.speed.clips import ClipPlaces
+from bathyphon.core.effects.kit.drawing.model import Drawing
+from bathyphon.core.effects.kit.drawing.waves import waves
+from bathyphon.core.engine.plan import link_of
+from bathyphon.core.reel.model import Document, EffectPart, Reel
+from bathyphon.core.reel.places import ClipPlaces
 from bathyphon.server.reels.derived import derived
 from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.engine import Asked, engine_of
@@ -57,7 +58,7 @@ def drawing_of(
     heard = link.hears
     side = _sound(reel, media, f"track:{heard}", place) if heard else None
     sound = _sound(reel, media, owner, place)
-    return draw(link.effect, link.settings, place - start, sound, side)
+    return link.effect.draw(link.settings, place - start, sound, side)
 
 
 def wave_of(account: User, id: UUID, head: Head, owner: str) -> Drawing:

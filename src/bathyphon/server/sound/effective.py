@@ -5,13 +5,13 @@ from __future__ import annotations
 import numpy as np
 from django.contrib.auth.models import User
 
-from bathyphon.core.drawings.effective import effective_strength, effective_values
 from bathyphon.core.edits.commands.chains import span_of
 from bathyphon.core.edits.commands.lanes import lane_of
 from bathyphon.core.edits.find import at, chain_path
-from bathyphon.core.engine.chain import plan_of
+from bathyphon.core.engine.effective import effective_strength, effective_values
+from bathyphon.core.engine.plan import plan_of
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Chain, Treatment
+from bathyphon.core.reel.model import Chain, Treatment
 from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.media import PreparedMedia
 

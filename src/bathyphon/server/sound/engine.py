@@ -13,7 +13,7 @@ from uuid import UUID
 import numpy as np
 
 from bathyphon import ENGINE
-from bathyphon.core.curves import Floats
+from bathyphon.core.arrays import Floats
 from bathyphon.core.edits import apply_edit, parse_command
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.keys import Superseded

@@ -8,7 +8,7 @@ from pathlib import Path
 import numpy as np
 from django.contrib.auth.models import User
 
-from bathyphon.core.reel import Reel
+from bathyphon.core.reel.model import Reel
 from bathyphon.formats.conform import ConformedFile, Sound
 from bathyphon.server.media.models import Media, known_ids
 

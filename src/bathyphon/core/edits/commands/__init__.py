@@ -38,12 +38,7 @@ from bathyphon.core.edits.commands.keyframes import (
     ThinKeyframes,
 )
 from bathyphon.core.edits.commands.markers import AddMarkers, RemoveMarker, SetMarker
-from bathyphon.core.edits.commands.media import (
-    AddMedium,
-    EndBeforeBeat,
-    RelinkMedium,
-    SetBeats,
-)
+from bathyphon.core.edits.commands.media import AddMedium, EndBeforeBeat, RelinkMedium, SetBeats
 from bathyphon.core.edits.commands.poses import (
     AddPose,
     RemovePose,

@@ -7,11 +7,11 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.find import Path, at
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.reel import Document, Reel
+from bathyphon.core.reel.model import Document, Reel
+from bathyphon.core.timing.clock import Clock
 
 Part = dict[str, Any]
 MOST_STEPS = 64

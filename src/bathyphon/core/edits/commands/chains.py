@@ -5,7 +5,7 @@ from __future__ import annotations
 from bathyphon.core.edits.commands.base import Part, name_of, set_values
 from bathyphon.core.edits.find import at, chain_path
 from bathyphon.core.edits.patch import Patch, pointer
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
 
 MOST_EFFECTS = 256
 """Effects that may be added at once."""

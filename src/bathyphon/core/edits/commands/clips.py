@@ -7,7 +7,6 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import (
     EditCommand,
     Part,
@@ -23,7 +22,8 @@ from bathyphon.core.edits.rated import shortened, window_of
 from bathyphon.core.edits.shifts import ClosedGaps, fitted_fades
 from bathyphon.core.edits.spans import Moment, resized
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.clock import Clock
 
 Ids = Annotated[list[str], Field(min_length=1, max_length=1500)]
 MOST_MOVED = 4000

@@ -6,11 +6,11 @@ from typing import Literal
 
 from pydantic import Field
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand, Part, set_values
 from bathyphon.core.edits.patch import Patch
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.clock import Clock
 
 MOST_CUTS = 20_000
 Frame = int

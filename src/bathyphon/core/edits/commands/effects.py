@@ -6,14 +6,13 @@ from typing import Literal
 
 from pydantic import Field
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand, Part, label_of, set_values
 from bathyphon.core.edits.commands.chains import MOST_EFFECTS, chain_name, make_chain, span_of
 from bathyphon.core.edits.find import at, chain_path, effect_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.presets import preset_params
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.clock import Clock
 
 
 class AddEffect(EditCommand):
@@ -81,10 +80,10 @@ class ApplyPreset(EditCommand):
         path = effect_path(document, self.owner, self.id)
         effect = at(document, path)
         start, end = span_of(document, self.owner)
-        params = preset_params(effect["kind"], self.preset, end - start)
-        known = EFFECTS.get(effect["kind"])
+        known = EFFECTS[effect["kind"]]
+        params = known.preset(self.preset, end - start)
         kept = effect.get("params", {})
-        if known and known.reference and known.reference.to == "track":
+        if known.reference and known.reference.to == "track":
             # Whom it listens to is no matter of sound.
             params |= {k: v for k, v in kept.items() if k == known.reference.id}
         return set_values(document, path, {"params": params})

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import (
     EditCommand,
     Part,
@@ -19,7 +18,8 @@ from bathyphon.core.edits.find import Path, at, clip_path
 from bathyphon.core.edits.patch import Patch, apply_patch
 from bathyphon.core.edits.spans import RampLength, foot_length, head_length, shape_of
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.clock import Clock
 
 
 class SetFade(EditCommand):

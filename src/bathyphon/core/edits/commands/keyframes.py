@@ -8,7 +8,6 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand
 from bathyphon.core.edits.commands.lanes import (
     Lane,
@@ -32,7 +31,8 @@ from bathyphon.core.edits.points import (
 )
 from bathyphon.core.edits.spans import Moment
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document, Ease
+from bathyphon.core.reel.model import Document, Ease
+from bathyphon.core.timing.clock import Clock
 
 MOST = 5000
 """Keyframes of one edit."""

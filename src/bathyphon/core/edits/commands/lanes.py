@@ -12,15 +12,16 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from bathyphon.core.curves import SILENCE_DB, Curve, Keyframe, Scale
 from bathyphon.core.edits.commands.base import MOST_STEPS
 from bathyphon.core.edits.commands.chains import chain_name, make_chain, span_of
 from bathyphon.core.edits.find import Path, at, chain_path, clip_path, effect_path, track_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document
-from bathyphon.core.rules import FASTEST, LEVELS, WIDEST_CENTS, WIDEST_FORMANTS, WIDEST_ST
+from bathyphon.core.reel.limits import FASTEST, LEVELS, WIDEST_CENTS, WIDEST_FORMANTS, WIDEST_ST
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.curves import Curve, Keyframe
+from bathyphon.core.timing.shapes import SILENCE_DB, Scale
 
 Point = dict[str, Any]
 """A keyframe as the document has it."""

@@ -6,7 +6,6 @@ from typing import Literal
 
 from pydantic import Field
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import (
     EditCommand,
     Part,
@@ -18,7 +17,8 @@ from bathyphon.core.edits.commands.base import (
 from bathyphon.core.edits.find import Path, at
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.clock import Clock
 
 MOST_MARKERS = 5000
 Kind = Literal["note", "action", "sound", "music", "problem"]

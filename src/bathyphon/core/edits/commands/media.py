@@ -6,13 +6,13 @@ from typing import Literal
 
 from pydantic import Field
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand, Part, append_to, set_values
 from bathyphon.core.edits.find import Path, at, clip_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.uses import uses_of_media
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.clock import Clock
 
 BEAT_LEAD_SECONDS = 0.010
 BEAT_FADE_SECONDS = 0.005

@@ -6,23 +6,16 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand, append_to
 from bathyphon.core.edits.commands.keyframes import MOST, Keys, SomeKeys, changed, words
-from bathyphon.core.edits.commands.lanes import (
-    Lane,
-    Point,
-    curve_of,
-    lane_of,
-    points_of,
-    set_lane,
-)
+from bathyphon.core.edits.commands.lanes import Lane, Point, curve_of, lane_of, points_of, set_lane
 from bathyphon.core.edits.find import at
 from bathyphon.core.edits.patch import Draft, Patch, pointer
 from bathyphon.core.edits.points import Row, value_at
 from bathyphon.core.edits.spans import Moment
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.clock import Clock
 
 MOST_VALUES = 256
 """Lanes of a pose."""

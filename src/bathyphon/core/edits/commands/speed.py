@@ -7,7 +7,6 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of, put_many
 from bathyphon.core.edits.commands.clips import moved_up
 from bathyphon.core.edits.crossfades import with_crossfades
@@ -17,9 +16,10 @@ from bathyphon.core.edits.rated import covered, hurried_clip, unhurried_clip, un
 from bathyphon.core.edits.shifts import ClosedGaps
 from bathyphon.core.edits.spans import Moment
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document
-from bathyphon.core.rules import FASTEST, SLOWEST
-from bathyphon.core.speed.timemap import stretched_length
+from bathyphon.core.reel.limits import FASTEST, SLOWEST
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.clock import Clock
+from bathyphon.core.timing.pace import stretched_length
 
 Percent = Annotated[float, Field(ge=SLOWEST, le=FASTEST)]
 SomeIds = Annotated[list[str], Field(min_length=1, max_length=1000)]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Literal
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of, set_many
 from bathyphon.core.edits.commands.clips import Ids
 from bathyphon.core.edits.crossfades import with_crossfades
@@ -12,8 +11,9 @@ from bathyphon.core.edits.find import Path, at, clip_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.rated import unhurried_start
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document, Reel
-from bathyphon.core.sync import offset_of, ties_of
+from bathyphon.core.reel.model import Document, Reel
+from bathyphon.core.reel.sync import offset_of, ties_of
+from bathyphon.core.timing.clock import Clock
 
 
 class TieClips(EditCommand):

@@ -6,7 +6,6 @@ from typing import Literal
 
 from pydantic import Field
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import (
     EditCommand,
     Part,
@@ -19,7 +18,8 @@ from bathyphon.core.edits.commands.base import (
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import at, clip_path, track_path
 from bathyphon.core.edits.patch import Patch, pointer
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.clock import Clock
 
 
 class AddTrack(EditCommand):

@@ -6,7 +6,6 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from bathyphon.core.clock import Clock
 from bathyphon.core.edits.commands.base import (
     EditCommand,
     Part,
@@ -30,7 +29,8 @@ from bathyphon.core.edits.find import Path, at, clip_path, track_path, treatment
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.spans import Moment, RampLength, resized
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel import Document
+from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.clock import Clock
 
 
 class AddTreatment(EditCommand):

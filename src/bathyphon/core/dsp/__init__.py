@@ -1,0 +1,1 @@
+"""What effects are built of."""

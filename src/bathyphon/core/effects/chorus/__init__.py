@@ -1,0 +1,1 @@
+"""Chorus: three wavering copies a side, so that one sounds like many."""

@@ -1,0 +1,11 @@
+"""Starting points; their values are common practice."""
+
+from __future__ import annotations
+
+from bathyphon.core.effects.kit.preset import Preset
+
+PRESETS: tuple[Preset, ...] = (
+    Preset("Two of them", "One voice becomes a few.", {"rate_hz": 0.5, "mix": 45}),
+    Preset("Choir", "Wide and soft.",
+           {"rate_hz": 0.35, "swing": 55, "delay_ms": 28, "mix": 60}),
+)  # fmt: skip

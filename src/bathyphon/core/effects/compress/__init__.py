@@ -1,0 +1,1 @@
+"""Compress: what is loud is brought nearer to what is quiet."""

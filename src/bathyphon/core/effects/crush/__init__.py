@@ -1,0 +1,1 @@
+"""Crush: fewer bits and fewer samples, as of old machines."""

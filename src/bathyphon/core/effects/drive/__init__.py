@@ -1,0 +1,1 @@
+"""Drive: an amplifier, a loudspeaker or a tape that is asked for too much."""

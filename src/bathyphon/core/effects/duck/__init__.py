@@ -1,0 +1,1 @@
+"""Duck: turned down for as long as another track speaks."""

@@ -1,0 +1,9 @@
+"""Parameters that let all of its code run; all else is as the table has it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+EXAMPLE: dict[str, Any] = {
+    "bands": [{}, {"type": "low_cut", "slope": "24"}, {"type": "notch", "freq_hz": 440.0}]
+}

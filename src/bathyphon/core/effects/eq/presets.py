@@ -1,0 +1,27 @@
+"""Starting points; their values are common practice."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from bathyphon.core.effects.kit.preset import Preset
+
+
+def band(kind: str, freq_hz: float, gain_db: float = 0.0, **more: Any) -> dict[str, Any]:
+    return {"type": kind, "freq_hz": freq_hz, "gain_db": gain_db, **more}
+
+
+PRESETS: tuple[Preset, ...] = (
+    Preset("Voice up", "Rumble out, words forward.",
+           {"bands": [band("low_cut", 90, slope="24"), band("peak", 260, -3, q=1.0),
+                      band("peak", 3200, 3, q=0.9)]}),
+    Preset("Room for words", "A dip in music where speech lives.",
+           {"bands": [band("peak", 1800, -5, q=0.7)]}),
+    Preset("No hum", "Mains hum and its overtones.",
+           {"bands": [band("notch", f, q=12.0) for f in (50, 100, 150, 200)]}),
+    Preset("Thin", "Nothing below, nothing above.",
+           {"bands": [band("low_cut", 600, slope="24"), band("high_cut", 4500, slope="24")]}),
+    Preset("Four bands", "Neutral, to start from.",
+           {"bands": [band("low_shelf", 120), band("peak", 500), band("peak", 2500),
+                      band("high_shelf", 7000)]}),
+)  # fmt: skip

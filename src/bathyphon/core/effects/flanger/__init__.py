@@ -1,0 +1,1 @@
+"""Flanger and chorus: copies of the sound whose delay swings."""

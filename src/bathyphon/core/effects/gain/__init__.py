@@ -1,0 +1,1 @@
+"""Gain: a level in dB that can move."""

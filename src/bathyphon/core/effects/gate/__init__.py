@@ -1,0 +1,1 @@
+"""Gate: what is quieter than a threshold is turned down."""

@@ -1,0 +1,1 @@
+"""Harmony: up to eight voices at other pitches beside the direct sound."""

@@ -1,0 +1,1 @@
+"""What all effects share."""

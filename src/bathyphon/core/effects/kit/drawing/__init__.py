@@ -1,0 +1,1 @@
+"""What drawings of effects are made of."""

@@ -1,0 +1,1 @@
+"""Limit: no peak above a ceiling, not even between the samples."""

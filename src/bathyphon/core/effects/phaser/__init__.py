@@ -1,0 +1,1 @@
+"""Phaser: notches that wander through the sound."""

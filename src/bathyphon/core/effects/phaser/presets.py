@@ -1,0 +1,10 @@
+"""Starting points; their values are common practice."""
+
+from __future__ import annotations
+
+from bathyphon.core.effects.kit.preset import Preset
+
+PRESETS: tuple[Preset, ...] = (
+    Preset("Haze", "Slow and gentle.", {"rate_hz": 0.15, "swing": 60, "feedback": 10}),
+    Preset("Dizzy", "Fast and sharp.", {"rate_hz": 1.6, "swing": 90, "feedback": 65}),
+)  # fmt: skip

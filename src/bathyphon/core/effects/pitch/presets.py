@@ -1,0 +1,25 @@
+"""Starting points; their values are common practice."""
+
+from __future__ import annotations
+
+from bathyphon.core.effects.kit.preset import Preset, moving
+
+PRESETS: tuple[Preset, ...] = (
+    Preset("A little lower", "More weight in a voice; nobody asks why.",
+           {"semitones": -1.5, "formant_shift": -0.7}),
+    Preset("A little higher", "Lighter and younger.",
+           {"semitones": 1.5, "formant_shift": 0.7}),
+    Preset("Large creature", "An octave down, and as large as that.",
+           {"semitones": -12, "formants": "follow"}),
+    Preset("Small creature", "An octave up, and as small as that.",
+           {"semitones": 12, "formants": "follow"}),
+    Preset("Hidden witness", "Not to be known again, but understood.",
+           {"semitones": -4, "formant_shift": -2.5}),
+    Preset("Larger room of a chest", "The same note from a larger speaker.",
+           {"formant_shift": -3}),
+    Preset("Machine on one note", "Every word on the same note.",
+           {"tune": 100, "scale": "one note", "key": "A"}),
+    Preset("In tune", "Drawn to the nearest half tone.", {"tune": 100}),
+    Preset("Sinking", "Falls by a fifth until it ends.",
+           {"semitones": moving((0.0, 0), (1.0, -7)), "material": "music"}),
+)  # fmt: skip

@@ -1,0 +1,14 @@
+"""How each band of the room decays."""
+
+from __future__ import annotations
+
+from bathyphon.core.effects.kit.drawing.decay import decay
+from bathyphon.core.effects.kit.drawing.model import (
+    Drawing,
+)
+from bathyphon.core.effects.kit.drawing.view import View
+
+
+def draw(view: View) -> Drawing:
+    """Energy left in three octave bands; its grip is the decay time."""
+    return decay(view, "decay_s")

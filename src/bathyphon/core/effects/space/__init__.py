@@ -1,0 +1,1 @@
+"""Space: the sound in a place whose impulse response is known, by convolution."""

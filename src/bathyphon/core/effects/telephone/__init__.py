@@ -1,0 +1,1 @@
+"""Telephone: a voice on a line, a two-way radio, a small loudspeaker, a horn."""

@@ -1,0 +1,1 @@
+"""Tone: bass and treble, up or down."""

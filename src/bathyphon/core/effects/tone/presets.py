@@ -1,0 +1,11 @@
+"""Starting points; their values are common practice."""
+
+from __future__ import annotations
+
+from bathyphon.core.effects.kit.preset import Preset
+
+PRESETS: tuple[Preset, ...] = (
+    Preset("Warmer", "More below, less above.", {"bass_db": 4, "treble_db": -3}),
+    Preset("Clearer", "Less below, more above.", {"bass_db": -5, "treble_db": 4}),
+    Preset("Bass only", "Treble down to the stop.", {"bass_db": 12, "treble_db": -24}),
+)  # fmt: skip

@@ -1,0 +1,1 @@
+"""Tremolo: the level swings."""

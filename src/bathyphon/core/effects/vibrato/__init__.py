@@ -1,0 +1,1 @@
+"""Vibrato: the pitch swings."""

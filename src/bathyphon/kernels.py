@@ -1,42 +1,96 @@
-"""Where compiled kernels are kept: a folder that belongs to exactly this source.
+"""Where compiled kernels are kept: a folder that belongs to exactly these sources.
 
 A kernel that was compiled with another one inside stays as it was when only that other one's file
-changes: the compiler looks at the outer file alone. A folder named after all of them cannot be
-stale.
+changes: the compiler looks at the outer file alone. A folder named after the contents of all of
+them cannot be stale. Reading them all takes longer than most commands, so what was found is noted
+beside the folders, and holds for as long as no file has another size or time.
 """
 
 from __future__ import annotations
 
 import os
-import shutil
-from hashlib import blake2b
-from pathlib import Path
 
-PACKAGE = Path(__file__).parent
-FOLDERS = PACKAGE / "__pycache__"
+PACKAGE = os.path.dirname(os.path.abspath(__file__))
+FOLDERS = os.path.join(PACKAGE, "__pycache__")
+NOTE = os.path.join(FOLDERS, "kernels.txt")
 PREFIX = "kernels-"
+PARTS = ("core", "formats")
 
 
-def source_digest(only_kernels: bool = False) -> str:
-    """A digest of what computes sound: of all its modules, or of those that hold kernels."""
-    digest = blake2b(digest_size=8)
-    for part in ("core", "formats"):
-        for path in sorted((PACKAGE / part).rglob("*.py")):
-            source = path.read_bytes()
-            if not only_kernels or b"numba" in source:
-                digest.update(path.relative_to(PACKAGE).as_posix().encode() + b"\0" + source)
-    return digest.hexdigest()
+def kernel_folder() -> str:
+    """The folder of the kernels of these very sources."""
+    return os.path.join(FOLDERS, PREFIX + _noted()[0])
+
+
+def sound_version() -> str:
+    """A digest of all that computes sound: where it differs, so may the sound."""
+    return _noted()[1]
 
 
 def keep_kernels_apart() -> None:
     """Tell the compiler the folder; to be called before it is first imported."""
-    os.environ.setdefault(
-        "NUMBA_CACHE_DIR", str(FOLDERS / f"{PREFIX}{source_digest(only_kernels=True)}")
-    )
+    if "NUMBA_CACHE_DIR" not in os.environ:
+        os.environ["NUMBA_CACHE_DIR"] = kernel_folder()
 
 
 def forget_other_kernels() -> None:
     """Delete what earlier sources have left."""
-    for folder in FOLDERS.glob(f"{PREFIX}*"):
-        if str(folder) != os.environ.get("NUMBA_CACHE_DIR"):
-            shutil.rmtree(folder, ignore_errors=True)
+    import shutil
+
+    for entry in os.scandir(FOLDERS):
+        if entry.name.startswith(PREFIX) and entry.path != os.environ.get("NUMBA_CACHE_DIR"):
+            shutil.rmtree(entry.path, ignore_errors=True)
+
+
+def _noted() -> tuple[str, str]:
+    """Digests of the sources with kernels and of all, read anew only if a file has changed."""
+    files = sorted(_files())
+    state = repr(files)
+    try:
+        with open(NOTE, encoding="utf-8") as note:
+            kernels, everything, known = note.read().split("\n", 2)
+        if known == state:
+            return kernels, everything
+    except (OSError, ValueError):
+        pass
+    found = _digests([path for path, _, _ in files])
+    try:
+        os.makedirs(FOLDERS, exist_ok=True)
+        # Another process may read it at this moment: it finds the old one or the new one, whole.
+        fresh = f"{NOTE}.{os.getpid()}"
+        with open(fresh, "w", encoding="utf-8") as note:
+            note.write("\n".join([*found, state]))
+        os.replace(fresh, NOTE)
+    except OSError:
+        pass
+    return found
+
+
+def _files() -> list[tuple[str, int, int]]:
+    """Sources by their path, with their time and size."""
+    found = []
+    ahead = list(PARTS)
+    while ahead:
+        folder = ahead.pop()
+        for entry in os.scandir(os.path.join(PACKAGE, folder)):
+            path = f"{folder}/{entry.name}"
+            if entry.name.endswith(".py"):
+                seen = entry.stat()
+                found.append((path, seen.st_mtime_ns, seen.st_size))
+            elif entry.is_dir() and entry.name != "__pycache__":
+                ahead.append(path)
+    return found
+
+
+def _digests(paths: list[str]) -> tuple[str, str]:
+    from hashlib import blake2b
+
+    kernels, everything = blake2b(digest_size=8), blake2b(digest_size=8)
+    for path in paths:
+        with open(os.path.join(PACKAGE, path), "rb") as file:
+            source = file.read()
+        part = path.encode() + b"\0" + source
+        everything.update(part)
+        if b"njit" in source:
+            kernels.update(part)
+    return kernels.hexdigest(), everything.hexdigest()

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import ctypes
+import gc
 
 # Of glibc's malloc.h.
 M_TRIM_THRESHOLD, M_MMAP_THRESHOLD = -1, -3
 KEPT_BYTES = 64 << 20
 LARGE_BYTES = 32 << 20
+YOUNG_OBJECTS = 100_000
+"""How many new objects make Python look for what has gone: importing alone makes millions."""
 
 
 def keep_memory() -> None:
@@ -17,6 +20,7 @@ def keep_memory() -> None:
     than most effects, and threads wait for each other in it. Where the library is another one,
     nothing changes.
     """
+    gc.set_threshold(YOUNG_OBJECTS, 20, 20)
     mallopt = getattr(ctypes.CDLL(None), "mallopt", None)
     if mallopt is not None:
         mallopt(M_MMAP_THRESHOLD, LARGE_BYTES)

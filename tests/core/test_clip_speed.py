@@ -273,18 +273,18 @@ def test_own_speed_is_given_back():
     start = document(48000, clip={"source_start": 5000})
     done = apply(start, kind="set_speed", ids=["c1"], percent=150, semitones=3).document
     cut = apply(done, kind="trim_clip", id="c1", edge="start", to={"sample": 8000}).document
-    back = apply(cut, kind="unhurry_clips", ids=["c1"]).document
+    back = apply(cut, kind="reset_speed", ids=["c1"]).document
     clip = clips_of(back)["c1"]
     # The speed alone: the pitch stays where it was set.
     assert clip["speed"] == {"semitones": 3}
     assert clip["source_start"] == 5000 + 12000
     assert clip["length"] == 36000
-    reset = apply(cut, kind="unhurry_clips", ids=["c1"], all=True).document
+    reset = apply(cut, kind="reset_speed", ids=["c1"], all=True).document
     plain = clips_of(reset)["c1"]
     assert "speed" not in plain
     assert (plain["source_start"], plain["length"]) == (17000, 36000)
     # Of what plays at its own speed nothing is changed.
-    assert apply(back, kind="unhurry_clips", ids=["c1"]).document == back
+    assert apply(back, kind="reset_speed", ids=["c1"]).document == back
 
 
 @pytest.mark.parametrize(
@@ -364,7 +364,7 @@ SPLIT = st.fixed_dictionaries(
 OTHERS = st.sampled_from(
     [
         {"kind": "join_clips", "ids": ["c1", "n1"]},
-        {"kind": "unhurry_clips", "ids": ["c1"]},
+        {"kind": "reset_speed", "ids": ["c1"]},
         {"kind": "slip_clip", "id": "c1", "samples": 700},
         {"kind": "tie_clips", "ids": ["c1"]},
     ]

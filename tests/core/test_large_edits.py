@@ -78,7 +78,7 @@ EDITS = {
     "remove_clips": lambda n: {"ids": clips(n)},
     "remove_clips and close the gaps": lambda n: {"ids": clips(n), "close_gap": True},
     "set_speed": lambda n: {"ids": clips(n), "percent": 120.0, "ripple": True},
-    "unhurry_clips": lambda n: {"ids": clips(n), "ripple": True},
+    "reset_speed": lambda n: {"ids": clips(n), "ripple": True},
     "copy_fades": lambda n: {"id": "c0", "to": clips(n)},
     "tie_clips": lambda n: {"ids": clips(n)},
     "bring_along": lambda n: {"ids": [f"f{i}" for i in range(n)], "frames": 1},

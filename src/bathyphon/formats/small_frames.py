@@ -8,9 +8,9 @@ from pathlib import Path
 import av
 import numpy as np
 from av.video.reformatter import ColorRange, Colorspace, VideoReformatter
-from numba import njit
 from numpy.typing import NDArray
 
+from bathyphon.core.compiled import njit
 from bathyphon.core.measure.likeness import HEIGHT, WIDTH, Frames
 
 CHUNK = 250

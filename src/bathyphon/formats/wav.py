@@ -9,9 +9,9 @@ from typing import Literal
 
 import numpy as np
 import soundfile
-from numba import njit
 from numpy.typing import NDArray
 
+from bathyphon.core.compiled import njit
 from bathyphon.core.errors import Refused
 
 Bits = Literal["16", "24", "32f"]

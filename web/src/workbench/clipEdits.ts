@@ -74,9 +74,9 @@ export function useClipEdits() {
         if (clip) void session().edit({ kind: 'fit_clip', id: clip.id, until });
       },
       /** Reset the selected clips' speed, or pitch and material as well. */
-      unhurry: (all: boolean) => {
+      resetSpeed: (all: boolean) => {
         const ids = chosen().map((c) => c.id);
-        if (ids.length) void session().edit({ kind: 'unhurry_clips', ids, all });
+        if (ids.length) void session().edit({ kind: 'reset_speed', ids, all });
       },
       /** Raise the selected clips that do not move; a key's worth. */
       raise: (db: number) => {

@@ -12,20 +12,20 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.eights import (
-    Lanes,
-    audible,
-    chosen,
+    Vector,
+    element,
     fma,
-    full,
-    lane,
-    lanes_of,
     load,
+    select,
     shuffle,
+    splat,
     store,
+    vector_of,
+    without_denormals,
 )
 from bathyphon.core.dsp.filters import FLUSH
 from bathyphon.core.dsp.sections import Section
@@ -40,19 +40,27 @@ _behind = shuffle(0, 1, 8, 9, 10, 11, 12, 13)
 
 @njit(cache=True, nogil=True, inline="always")
 def _stepped(
-    x: Lanes, s: Lanes, t: Lanes, a1: Lanes, a2: Lanes, a3: Lanes, m0: Lanes, m1: Lanes, m2: Lanes
-) -> tuple[Lanes, Lanes, Lanes]:  # pragma: no cover - compiled
+    x: Vector,
+    s: Vector,
+    t: Vector,
+    a1: Vector,
+    a2: Vector,
+    a3: Vector,
+    m0: Vector,
+    m1: Vector,
+    m2: Vector,
+) -> tuple[Vector, Vector, Vector]:  # pragma: no cover - compiled
     """One sample of each section: what is heard, and both integrators."""
     v = x - t
     band = fma(a2, v, a1 * s)
     low = fma(a3, v, fma(a2, s, t))
-    two = full(2.0)
+    two = splat(2.0)
     return fma(m2, low, fma(m1, band, m0 * x)), two * band - s, two * low - t
 
 
 @njit(cache=True, nogil=True, inline="always")
-def _gains(g: Lanes, k: Lanes) -> tuple[Lanes, Lanes, Lanes]:  # pragma: no cover - compiled
-    one = full(1.0)
+def _gains(g: Vector, k: Vector) -> tuple[Vector, Vector, Vector]:  # pragma: no cover - compiled
+    one = splat(1.0)
     a1 = one / fma(g, g + k, one)
     a2 = g * a1
     return a1, a2, g * a2
@@ -61,14 +69,14 @@ def _gains(g: Lanes, k: Lanes) -> tuple[Lanes, Lanes, Lanes]:  # pragma: no cove
 @njit(cache=True, nogil=True, inline="always")
 def _at(
     rows: Floats, width: int, i: int, j1: int, j2: int, j3: int
-) -> Lanes:  # pragma: no cover - compiled
+) -> Vector:  # pragma: no cover - compiled
     """Settings of four sections, each one sample behind the one before it."""
     if width == 1:
         a, b, c, d = rows[0], rows[j1], rows[j2], rows[j3]
     else:
         a, b = rows[i], rows[j1 * width + i - 1]
         c, d = rows[j2 * width + i - 2], rows[j3 * width + i - 3]
-    return lanes_of(a, a, b, b, c, c, d, d)
+    return vector_of(a, a, b, b, c, c, d, d)
 
 
 @njit(cache=True, nogil=True)
@@ -99,19 +107,19 @@ def _edges(
         a1, a2, a3 = _gains(load(flat, 0), load(flat, 8))
         s, t, y = load(z, 0), load(z, 8), load(z, 16)
         sample = min(i, n - 1)
-        fresh = lanes_of(left[sample], right[sample], 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
+        fresh = vector_of(left[sample], right[sample], 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
         y, s1, t1 = _stepped(
             _behind(fresh, y), s, t, a1, a2, a3, load(flat, 16), load(flat, 24), load(flat, 32)
         )
         if (at + i) % GRID == 0:
-            s1, t1 = audible(s1, full(FLUSH)), audible(t1, full(FLUSH))
+            s1, t1 = without_denormals(s1, splat(FLUSH)), without_denormals(t1, splat(FLUSH))
         now = load(busy, 0)
-        store(z, 0, chosen(now, s1, s))
-        store(z, 8, chosen(now, t1, t))
+        store(z, 0, select(now, s1, s))
+        store(z, 8, select(now, t1, t))
         store(z, 16, y)
         if i >= 3:
-            out_left[i - 3] = lane(y, 6)
-            out_right[i - 3] = lane(y, 7)
+            out_left[i - 3] = element(y, 6)
+            out_right[i - 3] = element(y, 7)
 
 
 @njit(cache=True, nogil=True)
@@ -137,11 +145,11 @@ def _run(
     z[:16] = memory
     _edges(0, 3, left, right, at, count, g, rows, z, out_left, out_right)
     s, t, y = load(z, 0), load(z, 8), load(z, 16)
-    floor = full(FLUSH)
+    floor = splat(FLUSH)
     j1, j2, j3 = min(1, count - 1), min(2, count - 1), min(3, count - 1)
     u1, u2, u3 = min(1.0, count - 1.0), max(0.0, count - 2.0), max(0.0, count - 3.0)
-    own = lanes_of(1.0, 1.0, u1, u1, u2, u2, u3, u3)
-    one, none = full(1.0), full(0.0)
+    own = vector_of(1.0, 1.0, u1, u1, u2, u2, u3, u3)
+    one, none = splat(1.0), splat(0.0)
     wide, width = g.shape[1], rows.shape[1]
     gs, settings = g.ravel(), rows.ravel()
     size = count * width
@@ -150,23 +158,23 @@ def _run(
     # Settings that stand still; those that move are looked up at each sample.
     k = _at(ks, 1, 0, j1, j2, j3)
     a1, a2, a3 = _gains(_at(gs, 1, 0, j1, j2, j3), k)
-    m0 = chosen(own, _at(direct, 1, 0, j1, j2, j3), one)
-    m1 = chosen(own, _at(middle, 1, 0, j1, j2, j3), none)
-    m2 = chosen(own, _at(bass, 1, 0, j1, j2, j3), none)
+    m0 = select(own, _at(direct, 1, 0, j1, j2, j3), one)
+    m1 = select(own, _at(middle, 1, 0, j1, j2, j3), none)
+    m2 = select(own, _at(bass, 1, 0, j1, j2, j3), none)
     for i in range(3, n):
         if width > 1:
             k = _at(ks, width, i, j1, j2, j3)
-            m0 = chosen(own, _at(direct, width, i, j1, j2, j3), one)
-            m1 = chosen(own, _at(middle, width, i, j1, j2, j3), none)
-            m2 = chosen(own, _at(bass, width, i, j1, j2, j3), none)
+            m0 = select(own, _at(direct, width, i, j1, j2, j3), one)
+            m1 = select(own, _at(middle, width, i, j1, j2, j3), none)
+            m2 = select(own, _at(bass, width, i, j1, j2, j3), none)
         if width > 1 or wide > 1:
             a1, a2, a3 = _gains(_at(gs, wide, i, j1, j2, j3), k)
-        fresh = lanes_of(left[i], right[i], 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
+        fresh = vector_of(left[i], right[i], 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
         y, s, t = _stepped(_behind(fresh, y), s, t, a1, a2, a3, m0, m1, m2)
         if (at + i) % GRID == 0:
-            s, t = audible(s, floor), audible(t, floor)
-        out_left[i - 3] = lane(y, 6)
-        out_right[i - 3] = lane(y, 7)
+            s, t = without_denormals(s, floor), without_denormals(t, floor)
+        out_left[i - 3] = element(y, 6)
+        out_right[i - 3] = element(y, 7)
     store(z, 0, s)
     store(z, 8, t)
     store(z, 16, y)

@@ -11,11 +11,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 from numpy.fft import irfft, rfft
 from numpy.typing import NDArray
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.latency import CONVOLUTION
 
 SHORT = CONVOLUTION

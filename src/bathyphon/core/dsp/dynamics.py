@@ -10,9 +10,8 @@ from __future__ import annotations
 
 import math
 
-from numba import njit
-
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.filters import FLUSH
 
 LEVEL_SECONDS = 0.01

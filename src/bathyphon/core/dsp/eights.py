@@ -22,24 +22,24 @@ from bathyphon.core.arrays import Floats
 WIDTH = 8
 # Operations are typed by the compiler, not by their Python signatures.
 intrinsic: Any = extending.intrinsic
-Lanes = Any
+Vector = Any
 """Eight numbers, in signatures."""
 _VECTOR = ir.VectorType(ir.DoubleType(), WIDTH)
 _INDEX = ir.IntType(32)
 
 
-class LanesType(types.Type):
+class EightType(types.Type):
     """The type that compiled code sees."""
 
     def __init__(self) -> None:
-        super().__init__(name="Lanes")
+        super().__init__(name="Vector")
 
 
-lanes = LanesType()
+eight_type = EightType()
 
 
-@register_model(LanesType)
-class _LanesModel(models.PrimitiveModel):
+@register_model(EightType)
+class _EightModel(models.PrimitiveModel):
     def __init__(self, dmm: Any, fe_type: Any) -> None:
         super().__init__(dmm, fe_type, _VECTOR)  # type: ignore[no-untyped-call]
 
@@ -74,7 +74,7 @@ def load(typingctx: Any, array: Any, at: Any) -> Any:
     def codegen(context: Any, builder: Any, signature: Any, args: Any) -> Any:
         return builder.load(_place(context, builder, signature, args), align=8)
 
-    return lanes(array, types.intp), codegen
+    return eight_type(array, types.intp), codegen
 
 
 @intrinsic
@@ -85,7 +85,7 @@ def store(typingctx: Any, array: Any, at: Any, value: Any) -> Any:
         builder.store(args[2], _place(context, builder, signature, args), align=8)
         return context.get_dummy_value()
 
-    return types.void(array, types.intp, lanes), codegen
+    return types.void(array, types.intp, eight_type), codegen
 
 
 @intrinsic
@@ -100,7 +100,7 @@ def item(typingctx: Any, array: Any, at: Any) -> Any:
 
 
 @intrinsic
-def full(typingctx: Any, value: Any) -> Any:
+def splat(typingctx: Any, value: Any) -> Any:
     """Eight times the same number."""
 
     def codegen(context: Any, builder: Any, signature: Any, args: Any) -> Any:
@@ -108,11 +108,13 @@ def full(typingctx: Any, value: Any) -> Any:
         mask = ir.Constant(ir.VectorType(_INDEX, WIDTH), [0] * WIDTH)
         return builder.shuffle_vector(one, ir.Constant(_VECTOR, ir.Undefined), mask)
 
-    return lanes(types.float64), codegen
+    return eight_type(types.float64), codegen
 
 
 @intrinsic
-def lanes_of(typingctx: Any, a: Any, b: Any, c: Any, d: Any, e: Any, f: Any, g: Any, h: Any) -> Any:
+def vector_of(
+    typingctx: Any, a: Any, b: Any, c: Any, d: Any, e: Any, f: Any, g: Any, h: Any
+) -> Any:
     """Eight single numbers beside each other."""
 
     def codegen(context: Any, builder: Any, signature: Any, args: Any) -> Any:
@@ -121,18 +123,18 @@ def lanes_of(typingctx: Any, a: Any, b: Any, c: Any, d: Any, e: Any, f: Any, g: 
             made = builder.insert_element(made, args[k], _INDEX(k))
         return made
 
-    return lanes(*[types.float64] * WIDTH), codegen
+    return eight_type(*[types.float64] * WIDTH), codegen
 
 
 @intrinsic(prefer_literal=True)
-def lane(typingctx: Any, value: Any, index: Any) -> Any:
+def element(typingctx: Any, value: Any, index: Any) -> Any:
     """One of the eight; the index is a number in the source."""
     at = index.literal_value
 
     def codegen(context: Any, builder: Any, signature: Any, args: Any) -> Any:
         return builder.extract_element(args[0], _INDEX(at))
 
-    return types.float64(lanes, index), codegen
+    return types.float64(eight_type, index), codegen
 
 
 def shuffle(*order: int) -> Any:
@@ -144,7 +146,7 @@ def shuffle(*order: int) -> Any:
             mask = ir.Constant(ir.VectorType(_INDEX, WIDTH), list(order))
             return builder.shuffle_vector(args[0], args[1], mask)
 
-        return lanes(lanes, lanes), codegen
+        return eight_type(eight_type, eight_type), codegen
 
     return apply
 
@@ -153,12 +155,12 @@ _low_halves = shuffle(0, 8, 2, 10, 4, 12, 6, 14)
 _high_halves = shuffle(1, 9, 3, 11, 5, 13, 7, 15)
 _even_pairs = shuffle(0, 1, 4, 5, 8, 9, 12, 13)
 _odd_pairs = shuffle(2, 3, 6, 7, 10, 11, 14, 15)
-Eight = tuple[Lanes, Lanes, Lanes, Lanes, Lanes, Lanes, Lanes, Lanes]
+Eight = tuple[Vector, Vector, Vector, Vector, Vector, Vector, Vector, Vector]
 
 
 @njit(cache=True, nogil=True, inline="always")
 def transposed(
-    a: Lanes, b: Lanes, c: Lanes, d: Lanes, e: Lanes, f: Lanes, g: Lanes, h: Lanes
+    a: Vector, b: Vector, c: Vector, d: Vector, e: Vector, f: Vector, g: Vector, h: Vector
 ) -> Eight:  # pragma: no cover - compiled
     """Eight rows of eight, as eight columns: a stretch of eight lines, moment by moment, or back.
 
@@ -204,7 +206,7 @@ def fma(typingctx: Any, a: Any, b: Any, c: Any) -> Any:
     def codegen(context: Any, builder: Any, signature: Any, args: Any) -> Any:
         return builder.call(_named(builder, "llvm.fma.v8f64", 3), args)
 
-    return lanes(lanes, lanes, lanes), codegen
+    return eight_type(eight_type, eight_type, eight_type), codegen
 
 
 def _unary(name: str, meaning: str) -> Any:
@@ -213,18 +215,18 @@ def _unary(name: str, meaning: str) -> Any:
         def codegen(context: Any, builder: Any, signature: Any, args: Any) -> Any:
             return builder.call(_named(builder, f"llvm.{name}.v8f64", 1), args)
 
-        return lanes(lanes), codegen
+        return eight_type(eight_type), codegen
 
     apply.__doc__ = meaning
     return apply
 
 
-size_of = _unary("fabs", "Each number without its sign.")
+absolute = _unary("fabs", "Each number without its sign.")
 nearest = _unary("rint", "The whole number nearest to each.")
 
 
 @intrinsic
-def audible(typingctx: Any, value: Any, least: Any) -> Any:
+def without_denormals(typingctx: Any, value: Any, least: Any) -> Any:
     """Each number, or zero where it is smaller than ``least``: denormals are slow."""
 
     def codegen(context: Any, builder: Any, signature: Any, args: Any) -> Any:
@@ -232,18 +234,18 @@ def audible(typingctx: Any, value: Any, least: Any) -> Any:
         heard = builder.fcmp_ordered(">=", size, args[1])
         return builder.select(heard, args[0], ir.Constant(_VECTOR, [0.0] * WIDTH))
 
-    return lanes(lanes, lanes), codegen
+    return eight_type(eight_type, eight_type), codegen
 
 
 @intrinsic
-def chosen(typingctx: Any, mask: Any, a: Any, b: Any) -> Any:
-    """Of each lane ``a`` where the mask is not zero, else ``b``."""
+def select(typingctx: Any, mask: Any, a: Any, b: Any) -> Any:
+    """Of each number ``a`` where the mask is not zero, else ``b``."""
 
     def codegen(context: Any, builder: Any, signature: Any, args: Any) -> Any:
         zero = ir.Constant(_VECTOR, [0.0] * WIDTH)
         return builder.select(builder.fcmp_ordered("!=", args[0], zero), args[1], args[2])
 
-    return lanes(lanes, lanes, lanes), codegen
+    return eight_type(eight_type, eight_type, eight_type), codegen
 
 
 def _binary(instruction: str) -> Any:
@@ -252,7 +254,7 @@ def _binary(instruction: str) -> Any:
         def codegen(context: Any, builder: Any, signature: Any, args: Any) -> Any:
             return getattr(builder, instruction)(*args)
 
-        return lanes(lanes, lanes), codegen
+        return eight_type(eight_type, eight_type), codegen
 
     return apply
 
@@ -261,7 +263,7 @@ _add, _sub, _mul, _div = (_binary(name) for name in ("fadd", "fsub", "fmul", "fd
 
 
 def _both(a: Any, b: Any) -> bool:
-    return isinstance(a, LanesType) and isinstance(b, LanesType)
+    return isinstance(a, EightType) and isinstance(b, EightType)
 
 
 @overload(operator.add, strict=False)
@@ -288,7 +290,7 @@ def _divided(a: Any, b: Any) -> Any:
 def silenced(array: Floats, least: float) -> None:  # pragma: no cover - compiled
     """Bring to zero what is smaller than ``least``, in a flat array; the last seven may be left."""
     for k in range(0, array.size - 7, 8):
-        store(array, k, audible(load(array, k), full(least)))
+        store(array, k, without_denormals(load(array, k), splat(least)))
 
 
 @njit(cache=True, nogil=True, inline="always")

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 
-from numba import njit
+from bathyphon.core.compiled import njit
 
 FLUSH = 1e-30
 LOWEST_HZ = 10.0

@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
-from bathyphon.core.timing.constants import least
+from bathyphon.core.compiled import njit
+from bathyphon.core.timing.constants import lowest
 from bathyphon.core.timing.shapes import Scale
 
 
@@ -27,7 +27,7 @@ def glide_from(neutral: float, target: Floats, depth: Floats, scale: Scale) -> F
 
     They may be shared and must not be written to.
     """
-    if least(depth) >= 1.0:
+    if lowest(depth) >= 1.0:
         return target
     if scale == "log":
         from_neutral = np.log(target)

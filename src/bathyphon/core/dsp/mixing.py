@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import math
 
-from numba import njit
-
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.timing.constants import constant, still
 from bathyphon.core.timing.shapes import SILENCE_DB
 

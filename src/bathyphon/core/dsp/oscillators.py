@@ -5,11 +5,10 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 
-SHAPES = ("sine", "triangle", "square")
 EDGE_SECONDS = 0.005
 
 

@@ -11,9 +11,9 @@ from __future__ import annotations
 from functools import cache
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.latency import DOWN_TAPS, FACTOR, OVERSAMPLING, UP_TAPS
 
 PASS, STOP = 23.3 / 48.0, 24.5 / 48.0

@@ -10,9 +10,9 @@ from __future__ import annotations
 from functools import cache
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.latency import FINE_TAPS, HALF_TAPS, PEAKS
 
 FINE = 8

@@ -6,8 +6,6 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Collection, Iterable, Sequence
 from typing import Any
 
-from bathyphon.core.timing.curves import Curve
-
 Point = dict[str, Any]
 
 SOFTER = {"hold": "linear", "linear": "smooth"}
@@ -159,8 +157,3 @@ def _farthest(
         if off > worst:
             worst, place = off, k
     return place
-
-
-def value_at(curve: Curve, place: int, sample_rate: int) -> float:
-    """A curve's value at one sample of its owner, on its way from a held one included."""
-    return float(curve.values(place, 1, sample_rate)[0])

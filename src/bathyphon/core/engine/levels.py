@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 
 from bathyphon.core.arrays import Floats
@@ -10,8 +12,10 @@ from bathyphon.core.dsp.pan import law_gains
 from bathyphon.core.engine.edges import around, begins, short_glide
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.nodes import ClipNode, LevelNode
-from bathyphon.core.engine.sped import SpedSound, sped_sound
 from bathyphon.core.timing.constants import still
+
+if TYPE_CHECKING:
+    from bathyphon.core.engine.sped import SpedSound
 
 
 def clip_sound(node: ClipNode, media: Media, start: int, stop: int) -> Floats:
@@ -51,6 +55,9 @@ def sped_of(node: ClipNode) -> SpedSound:
     """The clip's medium at its speed; kept with the node, so that it is looked for once."""
     assert node.change is not None
     if node.sped is None:
+        # Most reels hold no such clip, and what stretches sound takes long to import.
+        from bathyphon.core.engine.sped import sped_sound
+
         node.sped = sped_sound(node.media, node.digest, node.source_start, node.change, node.rate)
     return node.sped
 

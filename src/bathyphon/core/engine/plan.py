@@ -16,7 +16,7 @@ from bathyphon.core.engine.media import Media
 from bathyphon.core.reel.chains import references
 from bathyphon.core.reel.model import Chain, EffectPart, Treatment
 from bathyphon.core.reel.values import effect_curves, effect_of, movable_curve
-from bathyphon.core.timing.constants import least
+from bathyphon.core.timing.constants import lowest
 from bathyphon.core.timing.curves import Curve
 from bathyphon.core.timing.envelopes import Envelope
 from bathyphon.core.timing.shapes import glide_samples
@@ -170,9 +170,9 @@ class Plan:
     def sent(self, at: int, n: int, edge: Envelope) -> Floats:
         """How much of the sound is sent, 0 to 1, at ``n`` samples from ``at`` on."""
         depth, share = self._with_strength(self.set_ramp, at, n), edge.values(at, n)
-        if least(share) >= 1.0:
+        if lowest(share) >= 1.0:
             return depth
-        return share if least(depth) >= 1.0 else depth * share
+        return share if lowest(depth) >= 1.0 else depth * share
 
     def depth(self, at: int, n: int) -> Floats:
         """How far the treatment is engaged, 0 to 1, at ``n`` samples from ``at`` on."""

@@ -11,7 +11,7 @@ from bathyphon.core.dsp.delays import delayed
 from bathyphon.core.effects.kit.engagement import engaged_blend, engaged_sweep
 from bathyphon.core.effects.kit.processor import Processor, State
 from bathyphon.core.engine.plan import Plan
-from bathyphon.core.timing.constants import constant, least
+from bathyphon.core.timing.constants import constant, lowest
 
 Probe = Callable[[str, int], None]
 Hear = Callable[[str, int, int], Floats]
@@ -85,12 +85,12 @@ class Running:
             return y
         ahead = self._direct.shape[1]
         send = plan.sent(at + ahead, n, self._edge)
-        wet = y if least(send) >= 1.0 else y * send
+        wet = y if lowest(send) >= 1.0 else y * send
         y, self._direct = delayed(self._direct, y)
         for index in range(plan.first_send, len(plan.links)):
             wet = self._engage(index, wet, at + self._after[index], _whole, hear)
         release, send = plan.release.values(at, n), plan.sent(at, n, self._edge)
-        if least(release) >= 1.0 and least(send) >= 1.0:
+        if lowest(release) >= 1.0 and lowest(send) >= 1.0:
             return wet
         direct = 1.0 - release * send
         wet = release * wet

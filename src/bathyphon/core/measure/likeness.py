@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
+
+from bathyphon.core.compiled import njit
 
 Frames = NDArray[np.uint8]
 WIDTH, HEIGHT = 64, 36

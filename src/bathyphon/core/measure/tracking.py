@@ -6,10 +6,10 @@ D. P. W. Ellis, "Beat tracking by dynamic programming", J. New Music Research 36
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 
 TIGHTNESS = 180.0
 

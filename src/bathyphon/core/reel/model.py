@@ -137,7 +137,7 @@ class Speed(Part):
     source_length: Length | None = None
 
     @cached_property
-    def unhurried(self) -> bool:
+    def at_own_speed(self) -> bool:
         """Whether time goes by as it was recorded."""
         return _always(self.percent, 100.0)
 
@@ -145,7 +145,7 @@ class Speed(Part):
     def plain(self) -> bool:
         """Whether the clip plays as it was recorded."""
         still = (self.semitones, self.cents, self.formant_shift)
-        return self.unhurried and all(_always(value, 0.0) for value in still)
+        return self.at_own_speed and all(_always(value, 0.0) for value in still)
 
 
 class Clip(Part):

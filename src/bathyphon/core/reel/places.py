@@ -30,7 +30,7 @@ class ClipPlaces:
     def __init__(self, clip: Clip, sample_rate: int) -> None:
         self._clip = clip
         self._pace: Pace | None = None
-        if not clip.speed.unhurried:
+        if not clip.speed.at_own_speed:
             self._pace = pace_of(movable_curve(clip.speed.percent), -clip.speed.origin, sample_rate)
 
     def at(self, t: Floats) -> Floats:

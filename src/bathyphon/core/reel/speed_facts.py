@@ -89,7 +89,7 @@ def speeds(clips: list[Clip], sample_rate: int) -> dict[str, dict[str, Any]]:
     """
     found = {}
     for clip in clips:
-        if not clip.speed.unhurried:
+        if not clip.speed.at_own_speed:
             outline = ClipPlaces(clip, sample_rate).outline()
             found[clip.id] = {**asdict(facts_of(clip, sample_rate)), "outline": outline}
     return found

@@ -51,14 +51,14 @@ def offset_of(clip: Clip, ties: dict[str, list[int]], sample_rate: int) -> int |
     """
     own = [clip.tie] if clip.tie is not None else ties.get(clip.media, [])
     here = clip.start - clip.source_start
-    if not clip.speed.unhurried:
+    if not clip.speed.at_own_speed:
         here = clip.start - ClipPlaces(clip, sample_rate).begins()
     return min((here - tie for tie in own), key=abs, default=None)
 
 
 def drift_of(clip: Clip, sample_rate: int) -> int:
     """Samples by which a clip's sound is later at its end than at its start, for its speed."""
-    if clip.speed.unhurried:
+    if clip.speed.at_own_speed:
         return 0
     return clip.length - ClipPlaces(clip, sample_rate).covers()
 

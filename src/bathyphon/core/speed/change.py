@@ -57,16 +57,16 @@ class SpeedChange:
     def reshaped(self) -> bool:
         """Whether formants lie elsewhere than the pitch takes them."""
         moved = any(k.value != 0.0 for k in self.formant_shift.keyframes)
-        followed = self.pitch == "follow" and not self._unhurried
+        followed = self.pitch == "follow" and not self._at_own_speed
         return moved or (self.formants == "hold" and (self.shifted or followed))
 
     @cached_property
     def plain(self) -> bool:
         """Whether nothing is changed at all."""
-        return not self.shifted and not self.reshaped and self._unhurried
+        return not self.shifted and not self.reshaped and self._at_own_speed
 
     @property
-    def _unhurried(self) -> bool:
+    def _at_own_speed(self) -> bool:
         return all(k.value == 100.0 for k in self.percent.keyframes)
 
     def pace(self, sample_rate: int) -> Pace:

@@ -10,9 +10,9 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.speed.latency import CROSSINGS, EDGE
 
 PHASES = 1024

@@ -6,12 +6,7 @@ import numpy as np
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.change import SpeedChange
-from bathyphon.core.speed.latency import (
-    BLOCK,
-    MARGIN_S,
-    chunk_size,
-    reach_of,
-)
+from bathyphon.core.speed.latency import BLOCK, MARGIN_S, chunk_size, reach_of
 from bathyphon.core.speed.ratio import ReadingSpeed, ShiftedPace
 from bathyphon.core.speed.reading import Resampled
 from bathyphon.core.speed.source import Source

@@ -16,11 +16,11 @@ from functools import cache
 from typing import Any
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 from scipy import fft
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.speed.levels import energies_of
 from bathyphon.core.speed.voice import Moves, noise_like, turn_partials
 

@@ -14,11 +14,11 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 from scipy.ndimage import uniform_filter1d
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 
 Ints = NDArray[np.int64]
 

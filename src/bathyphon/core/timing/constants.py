@@ -43,7 +43,7 @@ def still(values: Floats) -> Floats:
     return values
 
 
-def least(values: Floats) -> float:
+def lowest(values: Floats) -> float:
     """Smallest of values between 0 and 1, or 1 if there are none; of shared ones at once."""
     if not values.size:
         return 1.0

@@ -10,18 +10,17 @@ import math
 from typing import TYPE_CHECKING
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.timing import shapes
-from bathyphon.core.timing.shapes import SILENCE_DB
+from bathyphon.core.timing.shapes import NOTHING, QUIETEST_DB, SILENCE_DB
 
 if TYPE_CHECKING:
     from bathyphon.core.timing.curves import Columns
 
 Ramp = tuple[int, int, float]
-NOTHING, QUIETEST_DB = 1e-10, -200.0
 
 
 shape_at = njit(cache=True, nogil=True)(shapes.shape_at)

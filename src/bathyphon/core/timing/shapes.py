@@ -9,6 +9,8 @@ Scale = Literal["linear", "log", "db"]
 SHAPES = {"linear": 0, "smooth": 1, "equal_power": 2, "log": 3, "bend": 4, "hold": 5}
 GLIDE_SECONDS = 0.005
 SILENCE_DB = -96.0
+NOTHING, QUIETEST_DB = 1e-10, -200.0
+"""A factor that is nothing, and the level that stands for it."""
 
 
 def glide_samples(sample_rate: int) -> int:

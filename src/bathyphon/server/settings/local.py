@@ -1,6 +1,6 @@
 """Settings of ``./bathyphon demo`` and ``./bathyphon start``, from the environment."""
 
-from bathyphon.server.settings.common import *
+from bathyphon.server.settings.common import *  # noqa: F403
 from bathyphon.server.settings.common import ALLOWED_HOSTS, ENV, SECRET_KEY
 from bathyphon.server.settings.safety import refuse_unsafe
 

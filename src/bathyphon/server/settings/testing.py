@@ -3,7 +3,7 @@
 import tempfile
 from pathlib import Path
 
-from bathyphon.server.settings.common import *
+from bathyphon.server.settings.common import *  # noqa: F403
 
 SECRET_KEY = "only-for-tests-0123456789-abcdefghij"
 DATA = Path(tempfile.mkdtemp(prefix="bathyphon-test-"))

@@ -12,19 +12,22 @@ from uuid import UUID
 
 import numpy as np
 
-from bathyphon import ENGINE
+from bathyphon import __version__
 from bathyphon.core.arrays import Floats
 from bathyphon.core.edits import apply_edit, parse_command
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.keys import Superseded
 from bathyphon.core.engine.live import AT_ONCE_A_SECOND, Live, Playing, Wanted
 from bathyphon.core.engine.render import Sound
+from bathyphon.kernels import sound_version
 from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.media import PreparedMedia
 
 MOST_ENGINES = 4
 MOST_STATES = 6
 """States of a reel, treated or not, with and without a control that is being turned."""
+COMPUTED_BY = f"{__version__}+{sound_version()}"
+"""A browser must not play again what other sources have computed."""
 LOOK_SECONDS = 0.02
 """How often what waits for the engine looks whether it is still wanted."""
 
@@ -92,7 +95,7 @@ class ReelEngine:
         """
         playing = self._playing(asked)
         with _turn(self._exact, asked.wanted):
-            key = f"{ENGINE}-{playing.key(index, asked.wanted)}"
+            key = f"{COMPUTED_BY}-{playing.key(index, asked.wanted)}"
             if key == have:
                 return None
             return _block(key, playing.block(index, asked.wanted))

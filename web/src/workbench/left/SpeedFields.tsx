@@ -65,7 +65,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
           <Control
             parameter={moving ? SPEED : STEADY}
             value={speed.percent ?? 100}
-            reset={() => void edit({ kind: 'unhurry_clips', ids, ripple })}
+            reset={() => void edit({ kind: 'reset_speed', ids, ripple })}
             preview={() => undefined}
             commit={(v) => void edit(set({ percent: v, ripple }))}
             lane={`clip:${id}/percent`}
@@ -107,7 +107,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
               variant="default"
               aria-label="Reset speed"
               disabled={speed.percent === undefined}
-              onClick={() => void edit({ kind: 'unhurry_clips', ids, ripple })}
+              onClick={() => void edit({ kind: 'reset_speed', ids, ripple })}
             >
               the speed
             </Button>
@@ -116,7 +116,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
               variant="default"
               aria-label="Reset speed, pitch and material"
               disabled={Object.keys(speed).length === 0}
-              onClick={() => void edit({ kind: 'unhurry_clips', ids, all: true, ripple })}
+              onClick={() => void edit({ kind: 'reset_speed', ids, all: true, ripple })}
             >
               everything
             </Button>

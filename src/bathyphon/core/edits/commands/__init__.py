@@ -1,149 +1,38 @@
-"""The commands that change a reel. Each addresses things by id and plans its own patch."""
+"""The commands that change a reel. Each addresses things by id and plans its own patch.
+
+A module of this folder is found by itself, and so is every command in it.
+"""
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from importlib import import_module
+from pkgutil import iter_modules
+from typing import Annotated, Any, Union
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from bathyphon.core.edits.commands.clips import (
-    CopyClips,
-    JoinClips,
-    MoveClips,
-    RemoveClips,
-    SlipClip,
-    SplitClips,
-    TrimClip,
-)
-from bathyphon.core.edits.commands.cuts import AddCut, MoveCut, NameShot, RemoveCut, SetCuts
-from bathyphon.core.edits.commands.effects import (
-    AddEffect,
-    AddEffects,
-    ApplyPreset,
-    MoveEffect,
-    RemoveEffect,
-    SetEffect,
-)
-from bathyphon.core.edits.commands.fades import CopyFades, SetCrossfade, SetFade
-from bathyphon.core.edits.commands.keyframes import (
-    MoveKeyframes,
-    PutKeyframes,
-    RecordKeyframes,
-    RemoveKeyframes,
-    ReverseKeyframes,
-    ScaleKeyframes,
-    SetKeyframes,
-    SetLane,
-    SoftenKeyframes,
-    ThinKeyframes,
-)
-from bathyphon.core.edits.commands.markers import AddMarkers, RemoveMarker, SetMarker
-from bathyphon.core.edits.commands.media import AddMedium, EndBeforeBeat, RelinkMedium, SetBeats
-from bathyphon.core.edits.commands.poses import (
-    AddPose,
-    RemovePose,
-    SetPose,
-    StampPoses,
-    UnlinkKeyframes,
-)
-from bathyphon.core.edits.commands.speed import FitClip, SetSpeed, UnhurryClips
-from bathyphon.core.edits.commands.sync import SyncClips, TieClips
-from bathyphon.core.edits.commands.tracks import (
-    AddClip,
-    AddTrack,
-    MoveTrack,
-    RemoveTrack,
-    SetClip,
-    SetTrack,
-)
-from bathyphon.core.edits.commands.treatments import (
-    AddTreatment,
-    BringAlong,
-    CopyTreatment,
-    OrderTreatment,
-    RemoveTreatment,
-    RingOutTo,
-    SetChain,
-    SetTreatment,
-    StretchToCut,
-)
-from bathyphon.core.edits.commands.whole import RenameReel, SetMix, SetPicture
+from bathyphon.core.edits.commands.base import EditCommand
 from bathyphon.core.errors import Refused
 
-Command = (
-    RenameReel
-    | AddMedium
-    | RelinkMedium
-    | SetBeats
-    | EndBeforeBeat
-    | SetPicture
-    | AddCut
-    | RemoveCut
-    | MoveCut
-    | NameShot
-    | SetCuts
-    | AddMarkers
-    | SetMarker
-    | RemoveMarker
-    | AddTrack
-    | SetTrack
-    | RemoveTrack
-    | AddClip
-    | SetClip
-    | MoveClips
-    | TrimClip
-    | SetFade
-    | CopyFades
-    | SetCrossfade
-    | SlipClip
-    | SplitClips
-    | JoinClips
-    | CopyClips
-    | RemoveClips
-    | SetSpeed
-    | FitClip
-    | UnhurryClips
-    | TieClips
-    | SyncClips
-    | AddTreatment
-    | SetTreatment
-    | RemoveTreatment
-    | SetChain
-    | RingOutTo
-    | AddEffect
-    | AddEffects
-    | ApplyPreset
-    | SetEffect
-    | MoveEffect
-    | RemoveEffect
-    | SetMix
-    | MoveTrack
-    | CopyTreatment
-    | BringAlong
-    | StretchToCut
-    | OrderTreatment
-    | PutKeyframes
-    | MoveKeyframes
-    | SetKeyframes
-    | ScaleKeyframes
-    | ReverseKeyframes
-    | SoftenKeyframes
-    | RemoveKeyframes
-    | SetLane
-    | RecordKeyframes
-    | ThinKeyframes
-    | AddPose
-    | SetPose
-    | RemovePose
-    | StampPoses
-    | UnlinkKeyframes
+for _module in iter_modules(__path__):
+    import_module(f"{__name__}.{_module.name}")
+
+Command = EditCommand
+COMMANDS: tuple[type[EditCommand], ...] = tuple(
+    sorted(EditCommand.__subclasses__(), key=lambda command: command.__name__)
 )
-AnyCommand = Annotated[Command, Field(discriminator="kind")]
-_ADAPTER: TypeAdapter[Command] = TypeAdapter(AnyCommand)
+_ANY: Any = Union[COMMANDS]  # noqa: UP007 - known only now
+_ADAPTER: TypeAdapter[EditCommand] = TypeAdapter(Annotated[_ANY, Field(discriminator="kind")])
 
 
 def parse_command(data: Any) -> Command:
-    """Read a command from JSON; refuses what is no command, in one sentence."""
+    """Read a command from JSON.
+
+    Raises
+    ------
+    Refused
+        In one sentence, if it is no command.
+    """
     try:
         return _ADAPTER.validate_python(data)
     except ValidationError as error:

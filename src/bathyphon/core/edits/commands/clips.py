@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from bathyphon.core.edits.clip_speed import shortened, window_of
 from bathyphon.core.edits.commands.base import (
     EditCommand,
     Part,
@@ -18,7 +19,6 @@ from bathyphon.core.edits.commands.base import (
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path, track_path
 from bathyphon.core.edits.patch import Patch, pointer
-from bathyphon.core.edits.rated import shortened, window_of
 from bathyphon.core.edits.shifts import ClosedGaps, fitted_fades
 from bathyphon.core.edits.spans import Moment, resized
 from bathyphon.core.errors import Refused

@@ -19,16 +19,7 @@ from bathyphon.core.edits.commands.lanes import (
     value_of,
 )
 from bathyphon.core.edits.patch import Patch
-from bathyphon.core.edits.points import (
-    mirrored,
-    put,
-    replaced,
-    sharper,
-    softer,
-    thinned,
-    value_at,
-    without,
-)
+from bathyphon.core.edits.points import mirrored, put, replaced, sharper, softer, thinned, without
 from bathyphon.core.edits.spans import Moment
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document, Ease
@@ -148,7 +139,7 @@ class PutKeyframes(EditCommand):
             lane, curve = lanes[key.lane], curves[key.lane]
             place = key.moment.of(clock) - lane.origin
             before = there[key.lane].get(place, {})
-            value = value_at(curve, place, clock.sample_rate) if key.value is None else key.value
+            value = curve.at(place, clock.sample_rate) if key.value is None else key.value
             given = {"ease": key.ease, "bend": key.bend, "soft": key.soft}
             point = {
                 **{k: v for k, v in before.items() if k in ("ease", "bend", "soft")},

@@ -11,7 +11,7 @@ from bathyphon.core.edits.commands.keyframes import MOST, Keys, SomeKeys, change
 from bathyphon.core.edits.commands.lanes import Lane, Point, curve_of, lane_of, points_of, set_lane
 from bathyphon.core.edits.find import at
 from bathyphon.core.edits.patch import Draft, Patch, pointer
-from bathyphon.core.edits.points import Row, value_at
+from bathyphon.core.edits.points import Row
 from bathyphon.core.edits.spans import Moment
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document
@@ -45,7 +45,7 @@ def _values(
     for name, value in values.items():
         lane = lane_of(document, name)
         now = curve_of(document, lane)
-        at_place = value_at(now, place - lane.origin, clock.sample_rate)
+        at_place = now.at(place - lane.origin, clock.sample_rate)
         found[name] = lane.fitted(at_place if value is None else value)
     return found
 
@@ -205,7 +205,7 @@ class StampPoses(EditCommand):
             link = {"stamp": f"{self.stamp}.{i}"}
             value = pose["values"][lane.name]
             new: list[Point] = []
-            before = value_at(curve, begin - lane.origin, clock.sample_rate)
+            before = curve.at(begin - lane.origin, clock.sample_rate)
             if end == begin and not reached and not row.holds(begin - lane.origin):
                 # Without a way to it the pose begins at its moment, not where the last value ended.
                 stands = {"at": begin - lane.origin - 1, "value": before, "ease": "hold"}

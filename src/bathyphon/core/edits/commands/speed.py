@@ -7,12 +7,17 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from bathyphon.core.edits.clip_speed import (
+    clip_at_own_speed,
+    clip_at_speed,
+    covered,
+    place_at_start,
+)
 from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of, put_many
 from bathyphon.core.edits.commands.clips import moved_up
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path
 from bathyphon.core.edits.patch import Patch
-from bathyphon.core.edits.rated import covered, hurried_clip, unhurried_clip, unhurried_start
 from bathyphon.core.edits.shifts import ClosedGaps
 from bathyphon.core.edits.spans import Moment
 from bathyphon.core.errors import Refused
@@ -54,7 +59,7 @@ class SetSpeed(EditCommand):
             if self.percent is not None:
                 source = covered(clip, clock.sample_rate)
                 length = max(1, stretched_length(source, self.percent))
-                changed = hurried_clip(changed, self.percent, length, source, clock.sample_rate)
+                changed = clip_at_speed(changed, self.percent, length, source, clock.sample_rate)
             new[path] = changed
         steps = _replaced(document, new, clock, self.ripple)
         return with_crossfades(document, steps, {path[:2] for path in new})
@@ -93,7 +98,7 @@ class FitClip(EditCommand):
                 f"{SLOWEST:g} to {FASTEST:g} % are possible",
                 "to",
             )
-        changed = hurried_clip(clip, float(exact), length, source, clock.sample_rate)
+        changed = clip_at_speed(clip, float(exact), length, source, clock.sample_rate)
         if self.edge == "start":
             changed["start"] = clip["start"] + clip["length"] - length
         if changed["start"] < 0:
@@ -131,13 +136,14 @@ class FitClip(EditCommand):
         return f"fit {name_of(document, clip_path(document, self.id))}"
 
 
-class UnhurryClips(EditCommand):
+class ResetSpeed(EditCommand):
     """Give clips their own speed back; they play the same sound.
 
     Pitch, formants and material stay, unless ``all`` of them are to be reset.
     """
 
-    kind: Literal["unhurry_clips"]
+    # Older journals say “unhurry_clips”.
+    kind: Literal["reset_speed", "unhurry_clips"]
     ids: SomeIds
     all: bool = False
     ripple: bool = False
@@ -151,11 +157,11 @@ class UnhurryClips(EditCommand):
                 continue
             if self.all:
                 source = covered(clip, clock.sample_rate)
-                changed = hurried_clip(clip, 100.0, max(1, source), source, clock.sample_rate)
-                changed["source_start"] = unhurried_start(clip, clock.sample_rate)
+                changed = clip_at_speed(clip, 100.0, max(1, source), source, clock.sample_rate)
+                changed["source_start"] = place_at_start(clip, clock.sample_rate)
                 new[path] = {k: v for k, v in changed.items() if k != "speed"}
             elif "percent" in clip["speed"]:
-                new[path] = unhurried_clip(clip, clock.sample_rate)
+                new[path] = clip_at_own_speed(clip, clock.sample_rate)
         steps = _replaced(document, new, clock, self.ripple)
         return with_crossfades(document, steps, {path[:2] for path in new})
 

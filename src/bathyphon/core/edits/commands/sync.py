@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Literal
 
+from bathyphon.core.edits.clip_speed import place_at_start
 from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of, set_many
 from bathyphon.core.edits.commands.clips import Ids
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path
 from bathyphon.core.edits.patch import Patch, pointer
-from bathyphon.core.edits.rated import unhurried_start
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document, Reel
 from bathyphon.core.reel.sync import offset_of, ties_of
@@ -30,7 +30,7 @@ class TieClips(EditCommand):
             path = clip_path(document, id)
             clip = at(document, path)
             if self.tied:
-                tied[path] = {"tie": clip["start"] - unhurried_start(clip, clock.sample_rate)}
+                tied[path] = {"tie": clip["start"] - place_at_start(clip, clock.sample_rate)}
             elif "tie" in clip:
                 free.append({"op": "remove", "path": pointer(*path, "tie")})
         return set_many(document, tied) + free

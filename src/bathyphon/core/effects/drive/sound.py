@@ -12,9 +12,9 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp import oversampling
 from bathyphon.core.dsp.decibels import gain_of_db
 from bathyphon.core.dsp.delays import delayed
@@ -43,7 +43,7 @@ def curve(shape: int, v: float) -> float:  # pragma: no cover - compiled
 
 
 @njit(cache=True, nogil=True, inline="always")
-def once(shape: int, v: float) -> float:  # pragma: no cover - compiled
+def first_integral(shape: int, v: float) -> float:  # pragma: no cover - compiled
     """Integral of :func:`curve` from 0 to ``v``."""
     if shape == 0:
         size = abs(v)
@@ -57,8 +57,8 @@ def once(shape: int, v: float) -> float:  # pragma: no cover - compiled
 
 
 @njit(cache=True, nogil=True, inline="always")
-def twice(shape: int, v: float) -> float:  # pragma: no cover - compiled
-    """Integral of :func:`once`."""
+def second_integral(shape: int, v: float) -> float:  # pragma: no cover - compiled
+    """Integral of :func:`first_integral`."""
     if shape == 0:
         size = abs(v)
         if size < KNEE:
@@ -84,24 +84,24 @@ def steepness(shape: int, v: float) -> float:  # pragma: no cover - compiled
 
 @njit(cache=True, nogil=True, inline="always")
 def _slope(shape: int, a: float, b: float, at_a: float, at_b: float) -> float:  # pragma: no cover
-    """Mean of :func:`once` between ``a`` and ``b``."""
+    """Mean of :func:`first_integral` between ``a`` and ``b``."""
     step = a - b
     if abs(step) > SMALL_STEP:
         return float((at_a - at_b) / step)
     middle = 0.5 * (a + b)
     # The next term of the series, without which the second difference would be wrong.
-    return float(once(shape, middle) + steepness(shape, middle) * step * step / 24.0)
+    return float(first_integral(shape, middle) + steepness(shape, middle) * step * step / 24.0)
 
 
 @njit(cache=True, nogil=True)
 def _bend(x: Floats, gain: Floats, shape: int, memory: Floats) -> None:  # pragma: no cover
     """Bend a fast stream in place; ``gain`` is at the slow rate, ``memory`` the last two inputs."""
     b, c = memory[0], memory[1]
-    at_b = twice(shape, b)
-    old = _slope(shape, b, c, at_b, twice(shape, c))
+    at_b = second_integral(shape, b)
+    old = _slope(shape, b, c, at_b, second_integral(shape, c))
     for i in range(x.size):
         a = x[i] * gain[i // FACTOR]
-        at_a = twice(shape, a)
+        at_a = second_integral(shape, a)
         new = _slope(shape, a, b, at_a, at_b)
         if abs(a - c) > SMALL_STEP:
             y = 2.0 * (new - old) / (a - c)

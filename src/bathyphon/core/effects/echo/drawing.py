@@ -10,13 +10,7 @@ from bathyphon.core.effects.echo.distance import milliseconds_per_metre
 from bathyphon.core.effects.echo.table import MEDIA
 from bathyphon.core.effects.kit.drawing.decay import FALL_DB, LONGEST_SECONDS
 from bathyphon.core.effects.kit.drawing.held import answer, impulse, value
-from bathyphon.core.effects.kit.drawing.model import (
-    Axis,
-    Drawing,
-    Grip,
-    Mark,
-    decibels,
-)
+from bathyphon.core.effects.kit.drawing.model import Axis, Drawing, Grip, Mark, decibels
 from bathyphon.core.effects.kit.drawing.view import View
 
 MOST_MARKS = 24

@@ -5,10 +5,7 @@ from __future__ import annotations
 from bathyphon.core.effects.eq.sound import CUTS
 from bathyphon.core.effects.eq.table import TYPES
 from bathyphon.core.effects.kit.drawing.held import value
-from bathyphon.core.effects.kit.drawing.model import (
-    Drawing,
-    Grip,
-)
+from bathyphon.core.effects.kit.drawing.model import Drawing, Grip
 from bathyphon.core.effects.kit.drawing.response import response
 from bathyphon.core.effects.kit.drawing.view import View
 

@@ -27,7 +27,7 @@ from bathyphon.core.effects.eq.table import MAXIMALLY_FLAT, SLOPES, TABLE, TYPES
 from bathyphon.core.effects.kit.engagement import swept
 from bathyphon.core.effects.kit.processor import Processor, State
 from bathyphon.core.effects.kit.settings import Settings
-from bathyphon.core.timing.constants import least
+from bathyphon.core.timing.constants import lowest
 
 CUTS = (0, 4)
 NEUTRAL_HZ = {0: 10.0, 4: 20000.0}
@@ -50,7 +50,7 @@ class Eq(Processor):
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Filter one block."""
-        stands = self._standing is not None and least(depth) >= 1.0
+        stands = self._standing is not None and lowest(depth) >= 1.0
         standing = self._standing if stands else None
         return through(standing or self._sections(at, depth), x, at, self._memory)
 

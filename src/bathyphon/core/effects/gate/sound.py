@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.dynamics import levels
 from bathyphon.core.effects.kit.processor import Processor, State
 from bathyphon.core.effects.kit.settings import Settings

@@ -4,12 +4,7 @@ from __future__ import annotations
 
 from bathyphon.core.effects.kit.drawing.held import value
 from bathyphon.core.effects.kit.drawing.ladder import interval_name, rungs
-from bathyphon.core.effects.kit.drawing.model import (
-    Axis,
-    Drawing,
-    Grip,
-    Mark,
-)
+from bathyphon.core.effects.kit.drawing.model import Axis, Drawing, Grip, Mark
 from bathyphon.core.effects.kit.drawing.view import View
 
 

@@ -8,7 +8,7 @@ from bathyphon.core.arrays import Floats
 from bathyphon.core.dsp.glides import glide_from
 from bathyphon.core.effects.kit.settings import Settings
 from bathyphon.core.effects.kit.table import Table
-from bathyphon.core.timing.constants import least
+from bathyphon.core.timing.constants import lowest
 
 SWEEP_IN = 0.02
 """Strength from which a sweep is wholly heard."""
@@ -25,7 +25,7 @@ def swept(table: Table, settings: Settings, id: str, at: int, depth: Floats) -> 
 
 def engaged_sweep(x: Floats, fx: Floats, depth: Floats) -> Floats:
     """Output of a ``sweep``: x + w·(f(x) − x) with w = smooth(min(1, depth / 0.02))."""
-    if least(depth) >= SWEEP_IN:
+    if lowest(depth) >= SWEEP_IN:
         return fx
     u = np.minimum(depth / SWEEP_IN, 1.0)
     w = u * u * (3.0 - 2.0 * u)
@@ -34,6 +34,6 @@ def engaged_sweep(x: Floats, fx: Floats, depth: Floats) -> Floats:
 
 def engaged_blend(x: Floats, fx: Floats, depth: Floats) -> Floats:
     """Output of a ``blend``: (1 − depth)·x + depth·f(x)."""
-    if least(depth) >= 1.0:
+    if lowest(depth) >= 1.0:
         return fx
     return np.where(depth >= 1.0, fx, (1.0 - depth) * x + depth * fx)

@@ -9,9 +9,9 @@ limiters", DAFx 2002).
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp import peaks
 from bathyphon.core.dsp.decibels import gain_of_db
 from bathyphon.core.dsp.delays import delayed

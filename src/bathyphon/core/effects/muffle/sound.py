@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.cascade import Stack, memory_for, stacked, through
 from bathyphon.core.dsp.filters import LOWEST_HZ
 from bathyphon.core.dsp.mixing import levelled, widened
@@ -16,7 +16,7 @@ from bathyphon.core.effects.kit.engagement import swept
 from bathyphon.core.effects.kit.processor import Processor, State
 from bathyphon.core.effects.kit.settings import Settings
 from bathyphon.core.effects.muffle.table import TABLE
-from bathyphon.core.timing.constants import least
+from bathyphon.core.timing.constants import lowest
 
 
 @njit(cache=True, nogil=True)
@@ -47,7 +47,7 @@ class Muffle(Processor):
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Filter one block, every control ``depth`` of its way from neutral."""
         s = self._settings
-        stands = self._standing is not None and least(depth) >= 1.0
+        stands = self._standing is not None and lowest(depth) >= 1.0
         standing = self._standing if stands else None
         y = through(standing or self._sections(at, depth), x, at, self._memory)
         if s.moves("width") or s.fixed("width") != 100.0:

@@ -11,9 +11,9 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.delays import NOWHERE, slewed, tap
 from bathyphon.core.dsp.filters import FLUSH, warped
 from bathyphon.core.effects.kit.processor import Processor, State

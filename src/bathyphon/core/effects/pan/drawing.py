@@ -7,13 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from bathyphon.core.effects.kit.drawing.held import answer, value
-from bathyphon.core.effects.kit.drawing.model import (
-    Axis,
-    Drawing,
-    Grip,
-    Mark,
-    line,
-)
+from bathyphon.core.effects.kit.drawing.model import Axis, Drawing, Grip, Mark, line
 from bathyphon.core.effects.kit.drawing.view import View
 from bathyphon.core.timing.curves import Curve
 

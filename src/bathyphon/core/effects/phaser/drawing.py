@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from bathyphon.core.effects.kit.drawing.model import (
-    Drawing,
-)
+from bathyphon.core.effects.kit.drawing.model import Drawing
 from bathyphon.core.effects.kit.drawing.response import response
 from bathyphon.core.effects.kit.drawing.view import View
 

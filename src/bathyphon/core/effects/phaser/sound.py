@@ -9,9 +9,9 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.filters import FLUSH, warped
 from bathyphon.core.dsp.mixing import mixed
 from bathyphon.core.dsp.oscillators import phases, wave

@@ -12,10 +12,10 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
-from bathyphon.core.dsp.eights import Lanes, fma, full, load, put, store, transposed
+from bathyphon.core.compiled import njit
+from bathyphon.core.dsp.eights import Vector, fma, load, put, splat, store, transposed
 from bathyphon.core.effects.reverb.rings import STRETCH, Places
 
 BASS_EDGE_HZ = 353.55
@@ -109,8 +109,8 @@ def decay_at(hz: Floats, decay_s: float, bass: float, treble: float) -> Floats:
 
 @njit(cache=True, nogil=True, inline="always")
 def _stepped(
-    c: Floats, at: int, x: Lanes, p: Lanes, q: Lanes
-) -> tuple[Lanes, Lanes, Lanes]:  # pragma: no cover - compiled
+    c: Floats, at: int, x: Vector, p: Vector, q: Vector
+) -> tuple[Vector, Vector, Vector]:  # pragma: no cover - compiled
     """One section of eight lines, coefficients from ``at`` on: output and both memories."""
     y = fma(load(c, at), x, p)
     p = fma(load(c, at + 24), y, fma(load(c, at + 8), x, q))
@@ -206,7 +206,7 @@ def attenuated_moving(
         for i in range(0, m, 8):
             _lines(source, places, i, 8 * half, bench, 0)
             for j in range(min(8, m - i)):
-                u = full((offset + i + j) / GRID)
+                u = splat((offset + i + j) / GRID)
                 for k in range(half * 160, half * 160 + 160, 8):
                     store(now, k, fma(u, load(new, k) - load(old, k), load(old, k)))
                 x = load(bench, 8 * j)

@@ -5,18 +5,18 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.eights import (
-    Lanes,
+    Vector,
     aligned,
     copied,
     fma,
-    full,
     load,
     scaled,
     silenced,
+    splat,
     store,
 )
 from bathyphon.core.dsp.filters import FLUSH
@@ -110,11 +110,11 @@ def _tapped(
     ring: Floats, first: int, room: int, write: int, delays: Places, levels: Floats, out: Floats
 ) -> None:  # pragma: no cover - compiled
     """Sum of standing taps at whole samples; always a whole stretch."""
-    s0, s1, s2, s3 = full(0.0), full(0.0), full(0.0), full(0.0)
-    s4, s5, s6, s7 = full(0.0), full(0.0), full(0.0), full(0.0)
+    s0, s1, s2, s3 = splat(0.0), splat(0.0), splat(0.0), splat(0.0)
+    s4, s5, s6, s7 = splat(0.0), splat(0.0), splat(0.0), splat(0.0)
     for tap in range(delays.size):
         at = first + ((write - delays[tap]) & (room - 1))
-        level = full(levels[tap])
+        level = splat(levels[tap])
         s0, s1 = fma(level, load(ring, at), s0), fma(level, load(ring, at + 8), s1)
         s2, s3 = fma(level, load(ring, at + 16), s2), fma(level, load(ring, at + 24), s3)
         s4, s5 = fma(level, load(ring, at + 32), s4), fma(level, load(ring, at + 40), s5)
@@ -146,8 +146,8 @@ def _tapped_moving(
 
 @njit(cache=True, nogil=True, inline="always")
 def _passed(
-    x: Lanes, g: Floats, at: int, ring: Floats, write: int, read: int
-) -> Lanes:  # pragma: no cover - compiled
+    x: Vector, g: Floats, at: int, ring: Floats, write: int, read: int
+) -> Vector:  # pragma: no cover - compiled
     """Eight moments after an all-pass."""
     h, old = load(g, at), load(ring, read)
     v = fma(h, old, x)

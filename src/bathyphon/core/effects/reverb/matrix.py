@@ -11,18 +11,18 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.eights import (
     Eight,
-    Lanes,
+    Vector,
+    absolute,
     aligned,
     fma,
-    full,
     load,
     nearest,
-    size_of,
+    splat,
     store,
 )
 from bathyphon.core.effects.reverb.attenuation import GRID, LINES
@@ -61,30 +61,30 @@ def _turned_at(
     constants: Floats, seconds: float, w: Floats, at: int
 ) -> None:  # pragma: no cover - compiled
     """Cosines and sines of how far the pairs are turned, in the matrix's scale."""
-    u = fma(load(constants, 2 * LINES + 8), full(seconds), load(constants, 2 * LINES + 16))
+    u = fma(load(constants, 2 * LINES + 8), splat(seconds), load(constants, 2 * LINES + 16))
     u = u - nearest(u)
     # Two parabolas, nearly a sine; then Taylor's series, right to 1e-11 within the swing.
-    x = full(TURN * 16.0) * u * (full(0.5) - size_of(u))
+    x = splat(TURN * 16.0) * u * (splat(0.5) - absolute(u))
     z = x * x
-    s = full(1.0 / 355687428096000.0)
-    c = full(-1.0 / 6402373705728000.0)
-    s = fma(s, z, full(-1.0 / 1307674368000.0))
-    c = fma(c, z, full(1.0 / 20922789888000.0))
-    s = fma(s, z, full(1.0 / 6227020800.0))
-    c = fma(c, z, full(-1.0 / 87178291200.0))
-    s = fma(s, z, full(-1.0 / 39916800.0))
-    c = fma(c, z, full(1.0 / 479001600.0))
-    s = fma(s, z, full(1.0 / 362880.0))
-    c = fma(c, z, full(-1.0 / 3628800.0))
-    s = fma(s, z, full(-1.0 / 5040.0))
-    c = fma(c, z, full(1.0 / 40320.0))
-    s = fma(s, z, full(1.0 / 120.0))
-    c = fma(c, z, full(-1.0 / 720.0))
-    s = fma(s, z, full(-1.0 / 6.0))
-    c = fma(c, z, full(1.0 / 24.0))
-    c = fma(c, z, full(-0.5))
-    store(w, at, full(SCALE) * fma(c, z, full(1.0)))
-    store(w, at + 8, full(SCALE) * fma(s, z * x, x))
+    s = splat(1.0 / 355687428096000.0)
+    c = splat(-1.0 / 6402373705728000.0)
+    s = fma(s, z, splat(-1.0 / 1307674368000.0))
+    c = fma(c, z, splat(1.0 / 20922789888000.0))
+    s = fma(s, z, splat(1.0 / 6227020800.0))
+    c = fma(c, z, splat(-1.0 / 87178291200.0))
+    s = fma(s, z, splat(-1.0 / 39916800.0))
+    c = fma(c, z, splat(1.0 / 479001600.0))
+    s = fma(s, z, splat(1.0 / 362880.0))
+    c = fma(c, z, splat(-1.0 / 3628800.0))
+    s = fma(s, z, splat(-1.0 / 5040.0))
+    c = fma(c, z, splat(1.0 / 40320.0))
+    s = fma(s, z, splat(1.0 / 120.0))
+    c = fma(c, z, splat(-1.0 / 720.0))
+    s = fma(s, z, splat(-1.0 / 6.0))
+    c = fma(c, z, splat(1.0 / 24.0))
+    c = fma(c, z, splat(-0.5))
+    store(w, at, splat(SCALE) * fma(c, z, splat(1.0)))
+    store(w, at + 8, splat(SCALE) * fma(s, z * x, x))
 
 
 @njit(cache=True, nogil=True)
@@ -103,25 +103,25 @@ def turns_at(
     grid = now // GRID
     _turned_at(constants, grid * GRID / sample_rate, w, 0)
     _turned_at(constants, (grid + 1) * GRID / sample_rate, w, 32)
-    each = full(1.0 / GRID)
+    each = splat(1.0 / GRID)
     store(w, 16, each * (load(w, 32) - load(w, 0)))
     store(w, 24, each * (load(w, 40) - load(w, 8)))
 
 
 @njit(cache=True, nogil=True, inline="always")
 def _turned(
-    a: Lanes, b: Lanes, turns: Floats, pair: int, t: Lanes
-) -> tuple[Lanes, Lanes]:  # pragma: no cover - compiled
+    a: Vector, b: Vector, turns: Floats, pair: int, t: Vector
+) -> tuple[Vector, Vector]:  # pragma: no cover - compiled
     """Two lines after their turn, as their sum and difference."""
-    c = fma(t, full(turns[16 + pair]), full(turns[pair]))
-    s = fma(t, full(turns[24 + pair]), full(turns[8 + pair]))
+    c = fma(t, splat(turns[16 + pair]), splat(turns[pair]))
+    s = fma(t, splat(turns[24 + pair]), splat(turns[8 + pair]))
     a, b = c * a - s * b, fma(s, a, c * b)
     return a + b, a - b
 
 
 @njit(cache=True, nogil=True, inline="always")
 def _spread(
-    a: Lanes, b: Lanes, c: Lanes, d: Lanes, e: Lanes, f: Lanes, g: Lanes, h: Lanes
+    a: Vector, b: Vector, c: Vector, d: Vector, e: Vector, f: Vector, g: Vector, h: Vector
 ) -> Eight:  # pragma: no cover - compiled
     """The Hadamard matrix of eight."""
     a, b, c, d, e, f, g, h = a + e, b + f, c + g, d + h, a - e, b - f, c - g, d - h
@@ -131,17 +131,17 @@ def _spread(
 
 @njit(cache=True, nogil=True, inline="always")
 def _fed(
-    ring: Floats, at: int, v: Lanes, constants: Floats, line: int, left: Lanes, right: Lanes
+    ring: Floats, at: int, v: Vector, constants: Floats, line: int, left: Vector, right: Vector
 ) -> None:  # pragma: no cover - compiled
     """Put a stretch of a line, with its share of new sound."""
-    v = fma(full(constants[line]), left, v)
-    store(ring, at, fma(full(constants[LINES + line]), right, v))
+    v = fma(splat(constants[line]), left, v)
+    store(ring, at, fma(splat(constants[LINES + line]), right, v))
 
 
 @njit(cache=True, nogil=True, inline="always")
 def _fed_eight(
     ring: Floats, spots: Spots, i: int, v: Eight, constants: Floats, line: int,
-    left: Lanes, right: Lanes,
+    left: Vector, right: Vector,
 ) -> None:  # pragma: no cover - compiled  # fmt: skip
     """The same for eight lines from one on, each from its spot on."""
     _fed(ring, spots[0] + i, v[0], constants, line, left, right)
@@ -194,7 +194,7 @@ def mixed(
     first = p[0], p[1], p[2], p[3], p[4], p[5], p[6], p[7]
     second = q[0], q[1], q[2], q[3], q[4], q[5], q[6], q[7]
     for i in range(0, m, 8):
-        t = load(constants, 2 * LINES) + full(float(offset + i))
+        t = load(constants, 2 * LINES) + splat(float(offset + i))
         k = i + 8 * GRID
         a0, b0 = _turned(load(tile, i), load(tile, k), turns, 0, t)
         a1, b1 = _turned(load(tile, i + GRID), load(tile, k + GRID), turns, 1, t)
@@ -204,7 +204,7 @@ def mixed(
         a5, b5 = _turned(load(tile, i + 5 * GRID), load(tile, k + 5 * GRID), turns, 5, t)
         a6, b6 = _turned(load(tile, i + 6 * GRID), load(tile, k + 6 * GRID), turns, 6, t)
         a7, b7 = _turned(load(tile, i + 7 * GRID), load(tile, k + 7 * GRID), turns, 7, t)
-        gain = fma(t, full(step), full(level))
+        gain = fma(t, splat(step), splat(level))
         left, right = gain * load(x, place + i), gain * load(x, SIDE + place + i)
         a = _spread(a0, a1, a2, a3, a4, a5, a6, a7)
         store(heard, place + i, a[5])

@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.eights import aligned, copied, silenced
 from bathyphon.core.dsp.filters import FLUSH
 from bathyphon.core.effects.reverb.attenuation import (
@@ -27,6 +27,10 @@ from bathyphon.core.effects.reverb.rings import SWEEP, Places, go_on, layout, re
 
 Lines = tuple[Floats, Places, Floats, Floats, Floats, Floats]
 
+# What is remembered of the room: the settings that its coefficients stand for, the level that comes
+# in, from one to another, whether lines are changing their lengths, and whether coefficients move.
+DECAY, BASS, TREBLE, SIZE, LEVEL_FROM, FADES, LEVEL_TO, MOVED = range(8)
+REMEMBERED = 8
 LEAST_POWER = 0.1
 FOLLOW = 0.35
 FADE = 2048
@@ -76,38 +80,38 @@ def _blended(tile: Floats, other: Floats, m: int, share: Floats) -> None:  # pra
 @njit(cache=True, nogil=True)
 def _looked(
     i: int, now: int, decay_s: Floats, bass: Floats, treble: Floats, size: Floats,
-    sample_rate: float, base: Floats, coefficients: Floats, lengths: Floats, known: Floats,
+    sample_rate: float, base: Floats, coefficients: Floats, lengths: Floats, memory: Floats,
 ) -> None:  # pragma: no cover - compiled  # fmt: skip
     """Look at what is set, at a point of the grid or before the first sample."""
-    fresh = known[0] < 0.0
+    fresh = memory[DECAY] < 0.0
     if now % FADE == 0 or fresh:
         lengths[0] = lengths[1]
         _lengths_at(size[i], sample_rate, base, lengths[1])
         if fresh:
             lengths[0] = lengths[1]
-        known[5] = 1.0 if np.any(lengths[0] != lengths[1]) else 0.0
-    fading = known[5] > 0.0
-    known[4] = known[6]
-    known[7] = 0.0
-    same = decay_s[i] == known[0] and bass[i] == known[1] and treble[i] == known[2]
-    if not fresh and same and size[i] == known[3] and not fading:
+        memory[FADES] = 1.0 if np.any(lengths[0] != lengths[1]) else 0.0
+    fading = memory[FADES] > 0.0
+    memory[LEVEL_FROM] = memory[LEVEL_TO]
+    memory[MOVED] = 0.0
+    same = decay_s[i] == memory[DECAY] and bass[i] == memory[BASS] and treble[i] == memory[TREBLE]
+    if not fresh and same and size[i] == memory[SIZE] and not fading:
         return
     # A decay that jumps is followed within a few steps of the grid.
     decay = decay_s[i]
-    if not fresh and abs(math.log(decay / known[0])) > 1e-3:
-        decay = known[0] * (decay / known[0]) ** FOLLOW
+    if not fresh and abs(math.log(decay / memory[DECAY])) > 1e-3:
+        decay = memory[DECAY] * (decay / memory[DECAY]) ** FOLLOW
     share = (now % FADE) / FADE if fading else 1.0
     real = lengths[0] + share * (lengths[1] - lengths[0])
     coefficients[0] = coefficients[1]
     power = attenuate(real, decay, bass[i], treble[i], sample_rate, coefficients[1])
-    known[0], known[1], known[2], known[3] = decay, bass[i], treble[i], size[i]
+    memory[DECAY], memory[BASS], memory[TREBLE], memory[SIZE] = decay, bass[i], treble[i], size[i]
     # As loud as what goes in, whatever the decay; very short ones are left softer.
-    known[6] = math.sqrt(max(1e-9, 1.0 - power) / max(power, LEAST_POWER))
-    known[7] = 1.0
+    memory[LEVEL_TO] = math.sqrt(max(1e-9, 1.0 - power) / max(power, LEAST_POWER))
+    memory[MOVED] = 1.0
     if fresh:
         coefficients[0] = coefficients[1]
-        known[4] = known[6]
-        known[7] = 0.0
+        memory[LEVEL_FROM] = memory[LEVEL_TO]
+        memory[MOVED] = 0.0
 
 
 @njit(cache=True, nogil=True)
@@ -152,7 +156,7 @@ def run(
     heard : ndarray, shape (2 · SIDE,)
         The diffuse field of the stretch, left and right.
     """
-    ring, plan, filters, coefficients, lengths, known = lines
+    ring, plan, filters, coefficients, lengths, memory = lines
     decay_s, bass, treble, size = set_to
     base, constants = field
     work, spots = bench
@@ -164,13 +168,23 @@ def run(
     i = first
     while i < last:
         now = at + i
-        fresh = known[0] < 0.0
+        fresh = memory[DECAY] < 0.0
         if fresh:
             # So that the ends of lines lie on the grid.
             plan[2] = now % GRID
         if now % GRID == 0 or fresh:
             _looked(
-                i, now, decay_s, bass, treble, size, sample_rate, base, coefficients, lengths, known
+                i,
+                now,
+                decay_s,
+                bass,
+                treble,
+                size,
+                sample_rate,
+                base,
+                coefficients,
+                lengths,
+                memory,
             )
             silenced(filters, FLUSH)
         if now % SWEEP == 0:
@@ -180,7 +194,7 @@ def run(
         offset = now % GRID
         m = min(last - i, GRID - offset, int(min(lengths[0, 0], lengths[1, 0])))
         _read_from(plan, lengths[1], places)
-        fades, holds = known[5] > 0.0, False
+        fades, holds = memory[FADES] > 0.0, False
         for j in range(freezes * m):
             holds = holds or freeze[i + j] > 0.0
         source, there = ring, places
@@ -197,7 +211,7 @@ def run(
             _blended(tile, other, m, share)
         if holds:
             other[:] = tile
-        if known[7] > 0.0:
+        if memory[MOVED] > 0.0:
             attenuated_moving(
                 source, there, m, coefficients[0], coefficients[1], offset, filters, small, tile
             )
@@ -213,8 +227,21 @@ def run(
             into = held
         for k in range(LINES):
             places[k] = writing(plan, k)
-        step = (known[6] - known[4]) / GRID
-        mixed(tile, m, turns, offset, constants, into, place, known[4], step, ring, places, heard)
+        step = (memory[LEVEL_TO] - memory[LEVEL_FROM]) / GRID
+        mixed(
+            tile,
+            m,
+            turns,
+            offset,
+            constants,
+            into,
+            place,
+            memory[LEVEL_FROM],
+            step,
+            ring,
+            places,
+            heard,
+        )
         for k in range(LINES):
             go_on(ring, plan, k, m)
         i += m
@@ -238,17 +265,16 @@ def buffers(longest_size: float, sample_rate: int) -> Lines:
         Where the attenuation comes from and goes to.
     lengths : ndarray, shape (2, 16)
         Where the lines' lengths come from and go to.
-    known : ndarray, shape (8,)
-        Decay, bass, treble and size that the coefficients stand for; the input level that is left,
-        whether lines are fading, the level that is reached, whether coefficients are moving.
+    memory : ndarray, shape (REMEMBERED,)
+        By :data:`DECAY` to :data:`MOVED`.
     """
     longest = np.ceil(LENGTHS_MS * longest_size / 100.0 * sample_rate / 1000.0).astype(np.int64)
-    known = np.zeros(8)
-    known[0] = -1.0
+    memory = np.zeros(REMEMBERED)
+    memory[DECAY] = -1.0
     return (
         *layout(longest + LINES),
         aligned(MEMORIES),
         aligned(2 * COEFFICIENTS).reshape(2, COEFFICIENTS),
         np.zeros((2, LINES)),
-        known,
+        memory,
     )

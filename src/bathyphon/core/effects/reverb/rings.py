@@ -8,10 +8,10 @@ piece; eight moments at once may be read and written beyond a stretch's end.
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.eights import aligned, load, store
 
 Places = NDArray[np.int64]

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.cascade import memory_for, stacked, through
 from bathyphon.core.dsp.decibels import gain_of_db
 from bathyphon.core.dsp.delays import NOWHERE, slewed
-from bathyphon.core.dsp.eights import aligned, full, load, store
+from bathyphon.core.dsp.eights import aligned, load, splat, store
 from bathyphon.core.dsp.mixing import mixed, standing_shares, widened
 from bathyphon.core.dsp.sections import BUTTERWORTH_2, high_cut, low_cut
 from bathyphon.core.effects.kit.processor import Processor, State
@@ -29,7 +29,7 @@ def _sum(
     first: int, count: int, out: Floats,
 ) -> None:  # pragma: no cover - compiled  # fmt: skip
     """Direct sound and room together, from ``at`` on."""
-    a, b = full(shares[0]), full(shares[1])
+    a, b = splat(shares[0]), splat(shares[1])
     whole = count & ~7
     for i in range(0, whole, 8):
         wet = load(reflected, first + i) + load(heard, first + i)

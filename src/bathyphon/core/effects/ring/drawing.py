@@ -5,11 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bathyphon.core.effects.kit.drawing.held import answer
-from bathyphon.core.effects.kit.drawing.model import (
-    Axis,
-    Drawing,
-    Mark,
-)
+from bathyphon.core.effects.kit.drawing.model import Axis, Drawing, Mark
 from bathyphon.core.effects.kit.drawing.view import View
 
 RING_TONE_HZ = 440.0

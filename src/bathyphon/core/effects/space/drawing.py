@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from bathyphon.core.effects.kit.drawing.decay import decay
-from bathyphon.core.effects.kit.drawing.model import (
-    Drawing,
-)
+from bathyphon.core.effects.kit.drawing.model import Drawing
 from bathyphon.core.effects.kit.drawing.view import View
 
 

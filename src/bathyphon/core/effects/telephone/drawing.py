@@ -3,10 +3,7 @@
 from __future__ import annotations
 
 from bathyphon.core.effects.kit.drawing.held import value
-from bathyphon.core.effects.kit.drawing.model import (
-    Drawing,
-    Grip,
-)
+from bathyphon.core.effects.kit.drawing.model import Drawing, Grip
 from bathyphon.core.effects.kit.drawing.response import response
 from bathyphon.core.effects.kit.drawing.view import View
 from bathyphon.core.effects.telephone.table import BITS_OFF

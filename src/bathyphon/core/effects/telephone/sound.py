@@ -9,9 +9,9 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.cascade import memory_for, stacked, through
 from bathyphon.core.dsp.decibels import gain_of_db
 from bathyphon.core.dsp.sections import butterworth_qs, high_pass, low_pass

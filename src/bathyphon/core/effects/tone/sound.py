@@ -11,7 +11,7 @@ from bathyphon.core.effects.kit.engagement import swept
 from bathyphon.core.effects.kit.processor import Processor, State
 from bathyphon.core.effects.kit.settings import Settings
 from bathyphon.core.effects.tone.table import TABLE
-from bathyphon.core.timing.constants import least
+from bathyphon.core.timing.constants import lowest
 
 BASS_HZ, TREBLE_HZ = 250.0, 3200.0
 
@@ -27,7 +27,7 @@ class Tone(Processor):
 
     def process(self, x: Floats, at: int, depth: Floats) -> Floats:
         """Lift or lower both ends of one block."""
-        stands = self._standing is not None and least(depth) >= 1.0
+        stands = self._standing is not None and lowest(depth) >= 1.0
         standing = self._standing if stands else None
         return through(standing or self._sections(at, depth), x, at, self._memory)
 

@@ -5,12 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bathyphon.core.effects.kit.drawing.held import value
-from bathyphon.core.effects.kit.drawing.model import (
-    MOST_POINTS,
-    Axis,
-    Drawing,
-    line,
-)
+from bathyphon.core.effects.kit.drawing.model import MOST_POINTS, Axis, Drawing, line
 from bathyphon.core.effects.kit.drawing.view import View
 from bathyphon.core.effects.vibrato.reach import excursion
 from bathyphon.core.effects.vibrato.sound import swing_of

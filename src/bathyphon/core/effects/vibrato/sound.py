@@ -8,9 +8,9 @@ moving swing leaves of it besides is taken back so slowly that it is not heard.
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.compiled import njit
 from bathyphon.core.dsp.delays import NOWHERE, moving_voices
 from bathyphon.core.dsp.oscillators import phases
 from bathyphon.core.effects.kit.processor import Processor, State

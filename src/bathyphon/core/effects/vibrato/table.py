@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bathyphon.core.dsp.oscillators import SHAPES
+from bathyphon.core.dsp.wave_shapes import SHAPES
 from bathyphon.core.effects.kit.table import Parameter, Pattern, Table
 
 TABLE = Table(

@@ -7,14 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from bathyphon.core.effects.kit.drawing.held import answer, impulse, value
-from bathyphon.core.effects.kit.drawing.model import (
-    MOST_POINTS,
-    Axis,
-    Drawing,
-    Grip,
-    Line,
-    line,
-)
+from bathyphon.core.effects.kit.drawing.model import MOST_POINTS, Axis, Drawing, Grip, Line, line
 from bathyphon.core.effects.kit.drawing.view import View
 from bathyphon.core.measure.decay import integrated, octave_band, slope
 from bathyphon.core.timing.curves import Curve

@@ -4,10 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from bathyphon.core.effects.kit.drawing.model import (
-    Line,
-    line,
-)
+from bathyphon.core.effects.kit.drawing.model import Line, line
 
 INTERVALS = (
     "unison", "minor second", "major second", "minor third", "major third", "fourth", "tritone",

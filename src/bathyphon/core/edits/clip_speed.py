@@ -30,12 +30,12 @@ def covered(clip: Part, sample_rate: int) -> int:
     return int(known) if known and abs(known - found) <= ROUNDED else found
 
 
-def unhurried_start(clip: Part, sample_rate: int) -> int:
+def place_at_start(clip: Part, sample_rate: int) -> int:
     """Place of the medium at which a clip begins."""
     return ClipPlaces(Clip.model_validate(clip), sample_rate).begins()
 
 
-def hurried_clip(clip: Part, percent: float, length: int, source: int, sample_rate: int) -> Part:
+def clip_at_speed(clip: Part, percent: float, length: int, source: int, sample_rate: int) -> Part:
     """A clip that plays ``source`` samples of its medium in ``length``, at a constant speed.
 
     Its keyframes are scaled with it, unless they are pinned.
@@ -47,17 +47,17 @@ def hurried_clip(clip: Part, percent: float, length: int, source: int, sample_ra
     speed |= {
         k: scaled(speed[k], factor) for k in ("semitones", "cents", "formant_shift") if k in speed
     }
-    begins = unhurried_start(clip, sample_rate)
+    begins = place_at_start(clip, sample_rate)
     changed = {**clip, **moving, "speed": speed, "source_start": begins, "length": length}
     return fitted_fades(changed)
 
 
-def unhurried_clip(clip: Part, sample_rate: int) -> Part:
+def clip_at_own_speed(clip: Part, sample_rate: int) -> Part:
     """A clip that plays the same sound at its own speed; what else is set of it stays."""
-    if Clip.model_validate(clip).speed.unhurried:
+    if Clip.model_validate(clip).speed.at_own_speed:
         return _speed_without(clip, ("percent",))
     source = max(1, covered(clip, sample_rate))
-    changed = hurried_clip(clip, 100.0, source, source, sample_rate)
+    changed = clip_at_speed(clip, 100.0, source, source, sample_rate)
     return _speed_without(changed, ("percent", "source_length"))
 
 

@@ -8,6 +8,7 @@ import pytest
 
 from bathyphon.core.edits import apply_edit, parse_command
 from bathyphon.core.effects import EFFECTS
+from bathyphon.core.effects.kit.drawing.view import draw
 from bathyphon.core.engine.plan import effect_settings
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import EffectPart
@@ -50,7 +51,7 @@ def settings_of(kind, length=48000, **params):
 @pytest.mark.parametrize("kind", EFFECTS)
 def test_every_effect_can_be_drawn(kind):
     sound = noise(48000, 2, 0.2).astype(np.float64)
-    drawing = EFFECTS[kind].draw(settings_of(kind), 0, sound)
+    drawing = draw(EFFECTS[kind], settings_of(kind), 0, sound)
     if kind == "duck":
         # It needs another track to listen to.
         assert drawing is None
@@ -68,14 +69,14 @@ def test_every_effect_can_be_drawn(kind):
 def test_the_response_is_that_of_the_moment():
     sweep = {"keyframes": [{"at": 0, "value": 300}, {"at": 48000, "value": 3000}]}
     settings = settings_of("muffle", high_cut_hz=sweep)
-    early, late = (EFFECTS["muffle"].draw(settings, at) for at in (0, 48000))
+    early, late = (draw(EFFECTS["muffle"], settings, at) for at in (0, 48000))
     level = lambda d: np.interp(1000, d.lines[-1].x, d.lines[-1].y)  # noqa: E731
     assert level(early) < -30
     assert level(late) > -1
 
 
 def test_the_echo_pattern_has_its_times_levels_and_distances():
-    drawing = EFFECTS["echo"].draw(settings_of("echo", time_ms=500, feedback=50), 0)
+    drawing = draw(EFFECTS["echo"], settings_of("echo", time_ms=500, feedback=50), 0)
     repeats = [m for m in drawing.marks if m.style == "result"]
     assert [m.x for m in repeats[:3]] == pytest.approx([0.5, 1.0, 1.5])
     assert [m.y for m in repeats[:3]] == pytest.approx([-6.02, -12.04, -18.06], abs=0.5)
@@ -83,7 +84,7 @@ def test_the_echo_pattern_has_its_times_levels_and_distances():
 
 
 def test_the_decay_line_reads_the_decay():
-    drawing = EFFECTS["reverb"].draw(settings_of("reverb", decay_s=1.5, treble_decay=0.5), 0)
+    drawing = draw(EFFECTS["reverb"], settings_of("reverb", decay_s=1.5, treble_decay=0.5), 0)
     facts = dict(fact.split(" ", 1) for fact in drawing.facts)
     assert float(facts["middle"].removesuffix(" s")) == pytest.approx(1.5, rel=0.1)
     assert float(facts["treble"].removesuffix(" s")) == pytest.approx(0.75, rel=0.15)
@@ -91,7 +92,7 @@ def test_the_decay_line_reads_the_decay():
 
 def test_a_compressors_curve_bends_at_its_threshold():
     settings = settings_of("compress", threshold_db=-30, ratio=4, knee_db=0)
-    drawing = EFFECTS["compress"].draw(settings, 0)
+    drawing = draw(EFFECTS["compress"], settings, 0)
     line = drawing.lines[-1]
     out = np.interp([-50, -10], line.x, line.y)
     assert out == pytest.approx([-50, -25], abs=0.2)
@@ -142,7 +143,7 @@ def test_what_a_compressor_takes_is_drawn_over_time():
     sound[:, n // 2 :] = 0.5
     sound[:, 1::2] *= -1
     params = {"threshold_db": -24, "ratio": 4, "knee_db": 0, "attack_ms": 1, "release_ms": 20}
-    below = EFFECTS["compress"].draw(settings_of("compress", **params), 0, sound).beneath
+    below = draw(EFFECTS["compress"], settings_of("compress", **params), 0, sound).beneath
     level, change = below.lines[0], below.lines[-1]
     assert np.interp(-0.5, change.x, change.y) == pytest.approx(0.0, abs=0.1)
     over = np.interp(0.5, level.x, level.y) + 24
@@ -153,7 +154,7 @@ def test_what_ducking_does_is_drawn_over_the_voice_it_gives_way_to():
     n = 96000
     music, voice = noise(n, 3, 0.1).astype(np.float64), np.zeros((2, n))
     voice[:, n // 2 :] = noise(n // 2, 4, 0.3)
-    drawing = EFFECTS["duck"].draw(settings_of("duck", range_db=10), 0, music, voice)
+    drawing = draw(EFFECTS["duck"], settings_of("duck", range_db=10), 0, music, voice)
     change = drawing.lines[-1]
     assert np.interp(-0.5, change.x, change.y) == pytest.approx(0.0, abs=0.2)
     assert np.interp(0.9, change.x, change.y) == pytest.approx(-10.0, abs=0.5)

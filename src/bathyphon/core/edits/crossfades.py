@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from bathyphon.core.edits.commands.base import set_values
+from bathyphon.core.edits.command import set_values
 from bathyphon.core.edits.find import Path, at
 from bathyphon.core.edits.patch import Patch, apply_patch, pointer
 from bathyphon.core.reel.model import Document

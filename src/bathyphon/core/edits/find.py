@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from functools import cached_property
+from threading import Lock
 from typing import Any
 
+from cachetools import LRUCache
+
 from bathyphon.core.errors import Refused
-from bathyphon.core.recent import Recent
 from bathyphon.core.reel.model import Document
 
 Path = tuple[str | int, ...]
@@ -89,16 +91,19 @@ class Places:
         raise _missing(id, "effect")
 
 
-_known: Recent[int, tuple[Document, Places]] = Recent(4)
+_known: LRUCache[int, tuple[Document, Places]] = LRUCache(4)
+_lock = Lock()
 
 
 def places_of(document: Document) -> Places:
     """Where the parts of a document lie; of the last few documents it is known."""
-    found = _known.get(id(document))
+    with _lock:
+        found = _known.get(id(document))
     # The document itself is kept with it, so that no other can have its identity.
     if found is None or found[0] is not document:
         found = (document, Places(document))
-        _known.put(id(document), found)
+        with _lock:
+            _known[id(document)] = found
     return found[1]
 
 

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from threading import Lock
+
+from cachetools import LRUCache
 
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.nodes import ClipNode, Layers, LevelNode, Node, SumNode, TreatedNode
 from bathyphon.core.engine.plan import plan_of
 from bathyphon.core.engine.speeds import speed_change_of
-from bathyphon.core.recent import Recent
 from bathyphon.core.reel.chains import listened_to, references
 from bathyphon.core.reel.model import Chain, Clip, Reel, Track
 from bathyphon.core.reel.places import ClipPlaces
@@ -117,7 +119,8 @@ class _Kept:
     built: _Built
 
 
-_kept: Recent[tuple[int, int, int, bool], _Kept] = Recent(96)
+_kept: LRUCache[tuple[int, int, int, bool], _Kept] = LRUCache(96)
+_lock = Lock()
 
 
 class _Builder:
@@ -199,7 +202,8 @@ class _Builder:
     def _known_track(self, index: int, track: Track) -> Node:
         """A track as it was built last, if nothing of it has changed since; else a new one."""
         key = (id(track), index, self._rate, self._treated)
-        kept = _kept.get(key)
+        with _lock:
+            kept = _kept.get(key)
         if kept is not None and kept.track is track:
             same = all(self._media.digest(m) == d for m, d in kept.digests.items())
             if same:
@@ -208,7 +212,8 @@ class _Builder:
         node = self._new_track(index, track)
         # What listens to others changes with them.
         if not self._into.listening:
-            _kept.put(key, _Kept(track, self._digests, node, self._into))
+            with _lock:
+                _kept[key] = _Kept(track, self._digests, node, self._into)
         return node
 
     def _digest(self, media: str) -> str:

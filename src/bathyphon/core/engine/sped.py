@@ -9,10 +9,10 @@ from __future__ import annotations
 import threading
 
 import numpy as np
+from cachetools import LRUCache, cached
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.engine.media import Media
-from bathyphon.core.recent import Recent
 from bathyphon.core.speed.change import SpeedChange
 from bathyphon.core.speed.reading import Readable, sound_at
 
@@ -58,16 +58,13 @@ class SpedSound:
         return np.asarray(sound, np.float64)
 
 
-_kept: Recent[tuple[object, ...], SpedSound] = Recent(MOST)
-
-
+@cached(
+    LRUCache(MOST),
+    key=lambda medium, digest, start, change, rate: (medium, digest, start, change, rate),
+    lock=threading.Lock(),
+)
 def sped_sound(
     medium: str, digest: str, source_start: int, change: SpeedChange, sample_rate: int
 ) -> SpedSound:
     """A medium at another speed; the same object for the same content and speed."""
-    key = (medium, digest, source_start, change, sample_rate)
-    found = _kept.get(key)
-    if found is None:
-        found = SpedSound(medium, source_start, change, sample_rate)
-        _kept.put(key, found)
-    return found
+    return SpedSound(medium, source_start, change, sample_rate)

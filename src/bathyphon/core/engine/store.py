@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Iterable
 from threading import Lock
 from typing import Any, Generic, TypeVar
 
 import numpy as np
+from cachetools import LRUCache
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.effects.kit.processor import State
 
 T = TypeVar("T")
 DEFAULT_BUDGET = 512 * 2**20
+EVERYTHING = 2**62
 STATES_SHARE = 0.5
 """Of the budget, what states may take; outputs take the rest, and what states leave."""
 MOST_OF_ONE = 1 / 128
@@ -44,19 +45,21 @@ class Store:
     def output(self, key: bytes) -> Floats | None:
         """A remembered chunk."""
         with self._lock:
-            return self._outputs.get(key)
+            found = self._outputs.get(key)
+            return found[0] if found else None
 
     def keep_output(self, key: bytes, value: Floats) -> None:
         """Remember a chunk; it must not be written to afterwards."""
         value.flags.writeable = False
         with self._lock:
-            self._outputs.put(key, value, value.nbytes)
+            self._outputs[key] = (value, value.nbytes)
             self._make_room()
 
     def state(self, key: bytes) -> tuple[State, ...] | None:
         """The state that is kept under a key."""
         with self._lock:
-            return self._states.get(key)
+            found = self._states.get(key)
+            return found[0] if found else None
 
     def keep_state(self, key: bytes, value: tuple[State, ...]) -> int:
         """Remember a state.
@@ -68,7 +71,7 @@ class Store:
         """
         size = sum(_bytes(part) for part in value)
         with self._lock:
-            self._states.put(key, value, size)
+            self._states[key] = (value, size)
             self._make_room()
         every = 1
         while size / every > self._budget * MOST_OF_ONE:
@@ -91,25 +94,18 @@ def _bytes(state: Iterable[Any]) -> int:
     return sum(np.asarray(part).nbytes for part in state)
 
 
-class _Shelf(Generic[T]):
+class _Shelf(LRUCache[bytes, tuple[T, int]], Generic[T]):
+    """Values with their sizes in bytes; what is used longest ago goes first."""
+
     def __init__(self) -> None:
-        self.used = 0
-        self._items: OrderedDict[bytes, tuple[T, int]] = OrderedDict()
+        super().__init__(EVERYTHING, getsizeof=lambda held: held[1])
 
-    def get(self, key: bytes) -> T | None:
-        found = self._items.get(key)
-        if found is None:
-            return None
-        self._items.move_to_end(key)
-        return found[0]
-
-    def put(self, key: bytes, value: T, size: int) -> None:
-        if key in self._items:
-            self.used -= self._items.pop(key)[1]
-        self._items[key] = (value, size)
-        self.used += size
+    @property
+    def used(self) -> int:
+        """Bytes that are held."""
+        return int(self.currsize)
 
     def shrink(self, most: int) -> None:
         """Drop what was used longest ago until no more than so many bytes are used."""
-        while self.used > most and self._items:
-            self.used -= self._items.popitem(last=False)[1][1]
+        while self.currsize > most and self:
+            self.popitem()

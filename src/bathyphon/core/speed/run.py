@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Callable
+from typing import TypeVar
 
 import numpy as np
+from cachetools import LRUCache
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.vocoder import OVERLAP, Band, State
@@ -13,6 +14,16 @@ from bathyphon.core.speed.vocoder import OVERLAP, Band, State
 MOST_CHECKPOINTS = 64
 NEAR = 6
 """Chunks that are remembered."""
+Key = TypeVar("Key")
+Value = TypeVar("Value")
+
+
+def near(shelf: LRUCache[Key, Value], key: Key, make: Callable[[], Value]) -> Value:
+    """What is remembered under a key, made if it is not."""
+    found = shelf.get(key)
+    if found is None:
+        found = shelf[key] = make()
+    return found
 
 
 class Run:
@@ -51,7 +62,7 @@ class Run:
         self._needed = needed
         self._next: int | None = None
         self._states: dict[int, State] = {}
-        self._chunks: OrderedDict[int, tuple[Floats, Floats]] = OrderedDict()
+        self._chunks: LRUCache[int, tuple[Floats, Floats]] = LRUCache(NEAR)
 
     def chunk(self, c: int) -> tuple[Floats, Floats]:
         """The sound of a chunk, and the energies that its frames should have."""
@@ -117,6 +128,4 @@ class Run:
     def _kept(self, c: int, made: tuple[Floats, Floats]) -> tuple[Floats, Floats]:
         self._next = c + 1
         self._chunks[c] = made
-        while len(self._chunks) > NEAR:
-            self._chunks.popitem(last=False)
         return made

@@ -5,18 +5,19 @@ Everything is found on a grid that is fixed to the sound, and remembered for as 
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Callable
 from functools import cache
-from typing import TypeVar
+from typing import Any, TypeVar
 
 import numpy as np
+from cachetools import LRUCache
 from numpy.typing import NDArray
 from scipy import fft
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.attacks import HOP, Read, attacks_between, rising_bins
 from bathyphon.core.speed.lowpass import lowpass, stepped
+from bathyphon.core.speed.run import near
 from bathyphon.core.speed.vocoder import Ints, window
 
 BLOCK = 65536
@@ -113,7 +114,7 @@ class Source:
         self.block = self._size = block
         self.rate = sample_rate
         self.step = bass_step(sample_rate)
-        self._near: dict[str, OrderedDict[tuple[object, ...], object]] = {}
+        self._near: dict[str, LRUCache[tuple[object, ...], Any]] = {}
 
     def read(self, start: int, stop: int) -> Floats:
         """Samples of the sound, shape (channels, stop − start)."""
@@ -178,15 +179,13 @@ class Source:
         return self._once(("alike", m), made)
 
     def _once(self, key: tuple[object, ...], make: Callable[[], T]) -> T:
-        shelf = self._near.setdefault(str(key[0]), OrderedDict())
-        if key in shelf:
-            shelf.move_to_end(key)
-            return shelf[key]  # type: ignore[return-value]
-        made = shelf[key] = make()
-        # Sounds are large, the rest is small.
-        while len(shelf) > (NEAR_SOUNDS if key[0] == "sound" else NEAR):
-            shelf.popitem(last=False)
-        return made
+        shelf = self._near.get(str(key[0]))
+        if shelf is None:
+            # Sounds are large, the rest is small.
+            shelf = LRUCache(NEAR_SOUNDS if key[0] == "sound" else NEAR)
+            self._near[str(key[0])] = shelf
+        found: T = near(shelf, key, make)
+        return found
 
 
 def _of_blocks(start: int, stop: int, size: int, block: Callable[[int], Floats]) -> Floats:

@@ -9,13 +9,13 @@ few Hz apart from one another; elsewhere short ones follow it better.
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, partial
 from typing import TypeVar
 
 import numpy as np
+from cachetools import LRUCache
 from numpy.typing import NDArray
 from scipy import fft
 
@@ -24,7 +24,7 @@ from bathyphon.core.speed.formants import moved_formants
 from bathyphon.core.speed.latency import farthest, frame_size
 from bathyphon.core.speed.levels import frames_around, levelled
 from bathyphon.core.speed.lowpass import lowpass, stepped
-from bathyphon.core.speed.run import NEAR, Run
+from bathyphon.core.speed.run import NEAR, Run, near
 from bathyphon.core.speed.source import BASS_FRAME, STEP, Source, parted_bass, split_taps
 from bathyphon.core.speed.timemap import attacks_on, fresh_frames, mapped
 from bathyphon.core.speed.vocoder import OVERLAP, Band, Ints, State, window
@@ -116,14 +116,14 @@ class Stretch:
         self._bass = Run(
             Band(BASS_FRAME), long, every, self._bass_frames, FIRST_LONG, self._bass_needed
         )
-        self._levelled: OrderedDict[int, Floats] = OrderedDict()
-        self._out: OrderedDict[int, Floats] = OrderedDict()
+        self._levelled: LRUCache[int, Floats] = LRUCache(NEAR)
+        self._out: LRUCache[int, Floats] = LRUCache(NEAR)
 
     def read(self, start: int, stop: int) -> Floats:
         """Samples ``start … stop − 1``, shape (channels, stop − start); silence before 0."""
         parts = []
         for c in range(start // self._size, -(-stop // self._size)):
-            out = _near(self._out, c, self._chunk)
+            out = near(self._out, c, partial(self._chunk, c))
             parts.append(
                 out[:, max(0, start - c * self._size) : min(self._size, stop - c * self._size)]
             )
@@ -205,7 +205,7 @@ class Stretch:
         return near[:, start - first * self._size : stop - first * self._size]
 
     def _level(self, c: int) -> Floats:
-        return _near(self._levelled, c, self._new_level)
+        return near(self._levelled, c, partial(self._new_level, c))
 
     def _new_level(self, c: int) -> Floats:
         chunks = [self._whole.chunk(i) for i in (c - 1, c, c + 1)]
@@ -296,14 +296,6 @@ def _advanced(
 
 def _rounded(places: Floats) -> Ints:
     return np.floor(places + 0.5).astype(np.int64)
-
-
-def _near(shelf: OrderedDict[int, T], c: int, make: Callable[[int], T]) -> T:
-    if c not in shelf:
-        shelf[c] = make(c)
-        while len(shelf) > NEAR:
-            shelf.popitem(last=False)
-    return shelf[c]
 
 
 def _joined(parts: list[Floats]) -> Floats:

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from threading import Lock
 from uuid import UUID
 
+from cachetools import LRUCache
+
 from bathyphon.core.edits.patch import apply_patch
-from bathyphon.core.recent import Recent
 from bathyphon.core.reel.model import Document, Reel
 from bathyphon.core.reel.parse import read_reel
 from bathyphon.server.reels.models import JournalEntry, Snapshot
@@ -23,12 +25,14 @@ class Head:
     reel: Reel
 
 
-_heads: Recent[UUID, Head] = Recent(MOST)
+_heads: LRUCache[UUID, Head] = LRUCache(MOST)
+_lock = Lock()
 
 
 def head_of(reel: UUID, revision: int) -> Head:
     """The document of a reel at its newest revision."""
-    known = _heads.get(reel)
+    with _lock:
+        known = _heads.get(reel)
     if known is not None and known.revision == revision:
         return known
     document = load(reel, revision)
@@ -37,7 +41,8 @@ def head_of(reel: UUID, revision: int) -> Head:
 
 def remember(reel: UUID, head: Head) -> Head:
     """Keep a head; the least recently used one goes when there are too many."""
-    _heads.put(reel, head)
+    with _lock:
+        _heads[reel] = head
     return head
 
 

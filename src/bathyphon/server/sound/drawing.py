@@ -12,6 +12,7 @@ from bathyphon.core.arrays import Floats
 from bathyphon.core.edits.commands.chains import span_of
 from bathyphon.core.edits.find import at, chain_path, effect_path
 from bathyphon.core.effects.kit.drawing.model import Drawing
+from bathyphon.core.effects.kit.drawing.view import draw
 from bathyphon.core.effects.kit.drawing.waves import waves
 from bathyphon.core.engine.plan import link_of
 from bathyphon.core.reel.model import Document, EffectPart, Reel
@@ -58,7 +59,7 @@ def drawing_of(
     heard = link.hears
     side = _sound(reel, media, f"track:{heard}", place) if heard else None
     sound = _sound(reel, media, owner, place)
-    return link.effect.draw(link.settings, place - start, sound, side)
+    return draw(link.effect, link.settings, place - start, sound, side)
 
 
 def wave_of(account: User, id: UUID, head: Head, owner: str) -> Drawing:

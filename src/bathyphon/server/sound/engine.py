@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-from collections import OrderedDict
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
@@ -11,6 +10,7 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
+from cachetools import LRUCache, cached
 
 from bathyphon import __version__
 from bathyphon.core.arrays import Floats
@@ -74,7 +74,7 @@ class ReelEngine:
 
     def __init__(self, sample_rate: int) -> None:
         self._live = Live(sample_rate)
-        self._states: OrderedDict[tuple[Any, ...], Playing] = OrderedDict()
+        self._states: LRUCache[tuple[Any, ...], Playing] = LRUCache(MOST_STATES)
         self._building, self._exact, self._at_once = (threading.Lock() for _ in range(3))
 
     def block(self, asked: Asked, index: int, have: str = "") -> Block | None:
@@ -148,9 +148,6 @@ class ReelEngine:
                     document, reel = edit.document, edit.reel
                 graph = build_graph(reel, asked.media, treated=asked.side == "treated")
                 found = self._states[name] = self._live.playing(graph, asked.media)
-                while len(self._states) > MOST_STATES:
-                    self._states.popitem(last=False)
-            self._states.move_to_end(name)
             return found
 
 
@@ -174,18 +171,9 @@ def _block(key: str, sound: Sound, exact: bool = True) -> Block:
     return Block(key, np.ascontiguousarray(sound).tobytes(), sound.shape[1], exact)
 
 
-_engines: OrderedDict[tuple[UUID, int], ReelEngine] = OrderedDict()
-_engines_lock = threading.Lock()
-
-
+@cached(
+    LRUCache(MOST_ENGINES), key=lambda reel, sample_rate: (reel, sample_rate), lock=threading.Lock()
+)
 def engine_of(reel: UUID, sample_rate: int) -> ReelEngine:
     """The engine of a reel; those used longest ago are let go."""
-    with _engines_lock:
-        key = (reel, sample_rate)
-        engine = _engines.get(key)
-        if engine is None:
-            engine = _engines[key] = ReelEngine(sample_rate)
-        _engines.move_to_end(key)
-        while len(_engines) > MOST_ENGINES:
-            _engines.popitem(last=False)
-        return engine
+    return ReelEngine(sample_rate)

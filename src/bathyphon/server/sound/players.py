@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import threading
-from collections import OrderedDict
 from dataclasses import dataclass
+
+from cachetools import LRUCache
 
 
 @dataclass
@@ -20,16 +21,13 @@ class Players:
     MOST = 1000
 
     def __init__(self) -> None:
-        self._players: OrderedDict[str, _Asking] = OrderedDict()
+        self._players: LRUCache[str, _Asking] = LRUCache(self.MOST)
         self._lock = threading.Lock()
 
     def begin(self, player: str, generation: int) -> bool:
         """Note a request; false if the player has too many under way."""
         with self._lock:
             asking = self._players.setdefault(player, _Asking())
-            self._players.move_to_end(player)
-            while len(self._players) > self.MOST:
-                self._players.popitem(last=False)
             # What belongs to an older generation is about to be dropped and does not count.
             if generation > asking.generation:
                 asking.generation, asking.outstanding = generation, 0

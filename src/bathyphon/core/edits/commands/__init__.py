@@ -11,7 +11,7 @@ from typing import Annotated, Any, Union
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from bathyphon.core.edits.commands.base import EditCommand
+from bathyphon.core.edits.command import EditCommand
 from bathyphon.core.errors import Refused
 
 for _module in iter_modules(__path__):

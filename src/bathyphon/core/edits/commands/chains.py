@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bathyphon.core.edits.commands.base import Part, name_of, set_values
+from bathyphon.core.edits.command import Part, name_of, set_values
 from bathyphon.core.edits.find import at, chain_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.reel.model import Document

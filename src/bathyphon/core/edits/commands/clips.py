@@ -8,14 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from bathyphon.core.edits.clip_speed import shortened, window_of
-from bathyphon.core.edits.commands.base import (
-    EditCommand,
-    Part,
-    name_of,
-    names_of,
-    set_many,
-    set_values,
-)
+from bathyphon.core.edits.command import EditCommand, Part, name_of, names_of, set_many, set_values
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path, track_path
 from bathyphon.core.edits.patch import Patch, pointer

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from bathyphon.core.edits.commands.base import EditCommand, Part, label_of, set_values
+from bathyphon.core.edits.command import EditCommand, Part, label_of, set_values
 from bathyphon.core.edits.commands.chains import MOST_EFFECTS, chain_name, make_chain, span_of
 from bathyphon.core.edits.find import at, chain_path, effect_path
 from bathyphon.core.edits.patch import Patch, pointer

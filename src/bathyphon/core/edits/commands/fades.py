@@ -4,14 +4,7 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from bathyphon.core.edits.commands.base import (
-    EditCommand,
-    Part,
-    name_of,
-    names_of,
-    set_many,
-    set_values,
-)
+from bathyphon.core.edits.command import EditCommand, Part, name_of, names_of, set_many, set_values
 from bathyphon.core.edits.commands.clips import Ids
 from bathyphon.core.edits.crossfades import crossfades, overlaps
 from bathyphon.core.edits.find import Path, at, clip_path

@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from bathyphon.core.edits.commands.base import EditCommand
+from bathyphon.core.edits.command import EditCommand
 from bathyphon.core.edits.commands.lanes import (
     Lane,
     Point,

@@ -12,7 +12,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from bathyphon.core.edits.commands.base import MOST_STEPS
+from bathyphon.core.edits.command import MOST_STEPS
 from bathyphon.core.edits.commands.chains import chain_name, make_chain, span_of
 from bathyphon.core.edits.find import Path, at, chain_path, clip_path, effect_path, track_path
 from bathyphon.core.edits.patch import Patch, pointer

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from bathyphon.core.edits.commands.base import EditCommand, Part, append_to, set_values
+from bathyphon.core.edits.command import EditCommand, Part, append_to, set_values
 from bathyphon.core.edits.find import Path, at, clip_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.uses import uses_of_media

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from bathyphon.core.edits.commands.base import (
+from bathyphon.core.edits.command import (
     EditCommand,
     Part,
     append_to,

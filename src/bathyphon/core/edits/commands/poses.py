@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from bathyphon.core.edits.commands.base import EditCommand, append_to
+from bathyphon.core.edits.command import EditCommand, append_to
 from bathyphon.core.edits.commands.keyframes import MOST, Keys, SomeKeys, changed, words
 from bathyphon.core.edits.commands.lanes import Lane, Point, curve_of, lane_of, points_of, set_lane
 from bathyphon.core.edits.find import at

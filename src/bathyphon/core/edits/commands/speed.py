@@ -13,7 +13,7 @@ from bathyphon.core.edits.clip_speed import (
     covered,
     place_at_start,
 )
-from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of, put_many
+from bathyphon.core.edits.command import EditCommand, Part, name_of, names_of, put_many
 from bathyphon.core.edits.commands.clips import moved_up
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from bathyphon.core.edits.clip_speed import place_at_start
-from bathyphon.core.edits.commands.base import EditCommand, Part, name_of, names_of, set_many
+from bathyphon.core.edits.command import EditCommand, Part, name_of, names_of, set_many
 from bathyphon.core.edits.commands.clips import Ids
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from bathyphon.core.edits.commands.base import (
+from bathyphon.core.edits.command import (
     EditCommand,
     Part,
     append_to,

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from bathyphon.core.edits.commands.base import EditCommand, Part, set_values
+from bathyphon.core.edits.command import EditCommand, Part, set_values
 from bathyphon.core.edits.patch import Patch
 from bathyphon.core.reel.model import Document
 from bathyphon.core.timing.clock import Clock

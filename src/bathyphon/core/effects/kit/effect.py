@@ -13,8 +13,8 @@ from bathyphon.core.effects.kit.preset import Preset, preset_params
 from bathyphon.core.effects.kit.table import Engagement, Group, Parameter, Pattern, Reference, Table
 
 if TYPE_CHECKING:
-    from bathyphon.core.arrays import Floats
     from bathyphon.core.effects.kit.drawing.model import Drawing
+    from bathyphon.core.effects.kit.drawing.view import View
     from bathyphon.core.effects.kit.processor import Processor
     from bathyphon.core.effects.kit.settings import Settings
     from bathyphon.core.timing.curves import Curve
@@ -118,34 +118,9 @@ class Effect:
         """Samples of input that it wants to see before it answers; from ``reach.py``, else none."""
         return self._reached("lookahead", settings)
 
-    def draw(
-        self,
-        settings: Settings,
-        at: int,
-        sound: Floats | None = None,
-        side: Floats | None = None,
-    ) -> Drawing | None:
-        """What it does at a sample of its owner, from ``drawing.py``.
-
-        Parameters
-        ----------
-        settings : Settings
-            With its owner's length.
-        at : int
-            Sample from the owner's start; moving parameters are taken from there.
-        sound : ndarray of float64, shape (2, n), optional
-            What is treated around there.
-        side : ndarray of float64, shape (2, n), optional
-            What the effect listens to there.
-
-        Returns
-        -------
-        Drawing or None
-            None where nothing but words could show it.
-        """
-        from bathyphon.core.effects.kit.drawing.view import View
-
-        drawing: Drawing | None = self._part("drawing").draw(View(self, settings, at, sound, side))
+    def drawing(self, view: View) -> Drawing | None:
+        """What it does at one moment, from ``drawing.py``; none where only words could show it."""
+        drawing: Drawing | None = self._part("drawing").draw(view)
         return drawing
 
     @cached_property

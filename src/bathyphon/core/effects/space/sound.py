@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from threading import Lock
 
 import numpy as np
+from cachetools import LRUCache, cached
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.dsp.convolution import SHORT, Convolver, Partitioned, partitioned
@@ -54,28 +56,25 @@ def response_of(settings: Settings) -> Floats:
     return _resampled(prepared(found), percent)
 
 
-_partitions: dict[tuple[object, ...], Partitioned] = {}
 MOST_KEPT = 6
 
 
-def _partitions_of(settings: Settings) -> Partitioned:
-    """Spectra of the response with its pre-delay; the last few are kept."""
+def _partitions_key(settings: Settings) -> tuple[object, ...]:
     given = settings.sounds.get("file")
-    key = (
+    return (
         settings.choice("response"),
         settings.fixed("stretch"),
         predelay_of(settings),
         settings.sample_rate,
         given[0] if given else None,
     )
-    found = _partitions.get(key)
-    if found is None:
-        late = np.zeros((2, 2, predelay_of(settings)))
-        found = partitioned(np.concatenate([late, response_of(settings)], axis=2))
-        _partitions[key] = found
-        while len(_partitions) > MOST_KEPT:
-            _partitions.pop(next(iter(_partitions)), None)
-    return found
+
+
+@cached(LRUCache(MOST_KEPT), key=_partitions_key, lock=Lock())
+def _partitions_of(settings: Settings) -> Partitioned:
+    """Spectra of the response with its pre-delay; the last few are kept."""
+    late = np.zeros((2, 2, predelay_of(settings)))
+    return partitioned(np.concatenate([late, response_of(settings)], axis=2))
 
 
 class Space(Processor):

@@ -7,6 +7,7 @@ from functools import cached_property
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.effects.kit.drawing.held import held
+from bathyphon.core.effects.kit.drawing.model import Drawing
 from bathyphon.core.effects.kit.effect import Effect
 from bathyphon.core.effects.kit.settings import Settings
 
@@ -38,3 +39,14 @@ class View:
     def now(self) -> Settings:
         """The settings with every parameter held as it is at this moment."""
         return held(self.settings, self.at)
+
+
+def draw(
+    effect: Effect,
+    settings: Settings,
+    at: int,
+    sound: Floats | None = None,
+    side: Floats | None = None,
+) -> Drawing | None:
+    """What an effect does at a sample of its owner; parameters as in :class:`View`."""
+    return effect.drawing(View(effect, settings, at, sound, side))

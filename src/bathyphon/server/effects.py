@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 from uuid import UUID
 
 import numpy as np
@@ -62,6 +62,16 @@ class ReferenceTable(Schema):
     help: str
 
 
+class PatternTable(Schema):
+    """How an effect's spans are hatched."""
+
+    kind: Literal["lines", "waves", "dots", "rings", "steps", "crossed"]
+    angle: float
+    spacing: float
+    weight: float
+    dash: list[float]
+
+
 class PresetLine(Schema):
     """A starting point."""
 
@@ -80,6 +90,7 @@ class EffectTable(Schema):
     parameters: list[ParameterTable]
     group: GroupTable | None
     reference: ReferenceTable | None
+    hatch: PatternTable
     presets: list[PresetLine]
 
 

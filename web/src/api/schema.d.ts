@@ -601,6 +601,7 @@ export interface components {
             parameters: components["schemas"]["ParameterTable"][];
             group: components["schemas"]["GroupTable"] | null;
             reference: components["schemas"]["ReferenceTable"] | null;
+            hatch: components["schemas"]["PatternTable"];
             /** Presets */
             presets: components["schemas"]["PresetLine"][];
         };
@@ -649,6 +650,25 @@ export interface components {
             whole: boolean;
             /** Choices */
             choices: string[];
+        };
+        /**
+         * PatternTable
+         * @description How an effect's spans are hatched.
+         */
+        PatternTable: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lines" | "waves" | "dots" | "rings" | "steps" | "crossed";
+            /** Angle */
+            angle: number;
+            /** Spacing */
+            spacing: number;
+            /** Weight */
+            weight: number;
+            /** Dash */
+            dash: number[];
         };
         /**
          * PresetLine

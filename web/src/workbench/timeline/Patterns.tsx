@@ -1,5 +1,13 @@
-/** Tints by depth and hatching by kind of effect, so that colour is never the only sign. */
-export function Patterns() {
+import { memo } from 'react';
+import type { EffectTable } from '../../api/client';
+import { tile } from './hatch';
+
+interface Props {
+  effects: EffectTable[];
+}
+
+/** Tints by depth, and a hatch for each effect, so that colour is never the only sign. */
+export const Patterns = memo(function Patterns({ effects }: Props) {
   return (
     <svg width="0" height="0" style={{ position: 'absolute' }} aria-hidden="true">
       <defs>
@@ -9,19 +17,27 @@ export function Patterns() {
             <stop offset="1" stopColor={`var(--depth-${Math.max(1, Math.min(3, level))})`} />
           </linearGradient>
         ))}
-        <pattern id="hatch-muffle" width="14" height="7" patternUnits="userSpaceOnUse">
-          <path d="M0 3.5 h14" />
-        </pattern>
-        <pattern id="hatch-echo" width="12" height="12" patternUnits="userSpaceOnUse">
-          <path d="M3 0 v12 M7 3 v6" />
-        </pattern>
-        <pattern id="hatch-gain" width="10" height="10" patternUnits="userSpaceOnUse">
-          <path d="M0 10 L10 0" />
-        </pattern>
-        <pattern id="hatch-none" width="8" height="8" patternUnits="userSpaceOnUse">
-          <path d="M0 0" />
-        </pattern>
+        {effects.map(({ id, hatch }) => {
+          const { width, height, path, filled } = tile(hatch);
+          return (
+            <pattern
+              key={id}
+              id={`hatch-${id}`}
+              width={width}
+              height={height}
+              patternUnits="userSpaceOnUse"
+              patternTransform={`rotate(${hatch.angle})`}
+            >
+              <path
+                d={path}
+                data-filled={filled || undefined}
+                strokeWidth={hatch.weight}
+                strokeDasharray={hatch.dash.join(' ') || undefined}
+              />
+            </pattern>
+          );
+        })}
       </defs>
     </svg>
   );
-}
+});

@@ -4,7 +4,7 @@ import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
 import { newId } from '../../ui/ids';
 import { Reorder } from '../../ui/Reorder';
-import { useWorkbench } from '../context';
+import { useTools, useWorkbench } from '../context';
 import { useBox } from '../lanes/box';
 import { LaneView } from '../lanes/LaneView';
 import { useLanesUnder } from '../lanes/under';
@@ -26,6 +26,7 @@ const CUTS_APART_PX = 6;
 /** Shots, ruler, tracks and the whole reel, on one time axis. */
 export function Timeline() {
   const { document } = useWorkbench();
+  const { effects } = useTools();
   const frame = useRef<HTMLElement>(null);
   const width = useView((v) => v.width);
   const edit = useSession((s) => s.edit);
@@ -75,7 +76,7 @@ export function Timeline() {
 
   return (
     <main className="timeline" ref={frame} aria-label="Timeline">
-      <Patterns />
+      <Patterns effects={effects} />
       <InSightFirst />
       <Shots />
       <Ruler />

@@ -53,7 +53,7 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
   const foot = Math.min(w, shape.foot / scale);
   const outline = `M0 0${slope(treatment.ramp_in, [0, 0], [head, depth], true)}H${w - foot}${slope(treatment.ramp_out, [w - foot, depth], [w, 0], false)}`;
   const live = (treatment.effects ?? []).filter((e) => !e.bypass);
-  const kind = live[0]?.kind ?? 'none';
+  const kind = live[0]?.kind;
 
   const key = (e: KeyboardEvent) => {
     if (e.key === 'Enter') choose();
@@ -102,7 +102,7 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
             d={`${outline}Z`}
             fill={`url(#depth-${Math.round(strength / 25)})`}
           />
-          {w > NAMED_FROM && (
+          {w > NAMED_FROM && kind && (
             <path className="hatch" d={`${outline}Z`} fill={`url(#hatch-${kind})`} />
           )}
           <path className="edge" d={outline} />

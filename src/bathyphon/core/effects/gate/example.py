@@ -4,4 +4,4 @@ from __future__ import annotations
 
 from typing import Any
 
-EXAMPLE: dict[str, Any] = {}
+EXAMPLE: dict[str, Any] = {"threshold_db": -6.0}

@@ -15,7 +15,20 @@ State = tuple[NDArray[Any], ...]
 class Processor(ABC):
     """A running effect: a state and ``process(block)``.
 
-    Results must not depend on how the time line is cut into blocks.
+    What every effect keeps to, and ``tests/core/effects/test_conformance.py`` checks:
+
+    * Results do not depend on how the time line is cut into blocks, nor on where one goes on from a
+      state that was copied before.
+    * Blocks come in order and without gaps; the first lies ``lookback_s`` before the span, at depth
+      0, so that filters have settled where it engages.
+    * With ``lookahead`` L, input runs L samples ahead of output: a block given for output from
+      ``at`` on holds the input from ``at + L`` on. What is not delayed by nature is held back.
+    * Lines are as long as the settings' curves reach at all (``curve.largest``), not as they stand
+      at the beginning: settings never change while a processor runs.
+    * The input may be overwritten only if it is returned. Arrays of values are shared and are never
+      written to.
+    * Sound stays finite for every setting in range, and silence decays to exact zeros rather than
+      to denormal numbers, which are slow.
     """
 
     @abstractmethod

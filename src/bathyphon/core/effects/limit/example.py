@@ -4,4 +4,4 @@ from __future__ import annotations
 
 from typing import Any
 
-EXAMPLE: dict[str, Any] = {}
+EXAMPLE: dict[str, Any] = {"gain_db": 12.0, "ceiling_db": -12.0}

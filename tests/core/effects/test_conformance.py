@@ -1,4 +1,6 @@
-"""What every effect must keep to, with every parameter moving."""
+"""What every effect keeps to, by being there: nothing here knows one of them."""
+
+from itertools import combinations
 
 import numpy as np
 import pytest
@@ -6,11 +8,16 @@ import pytest
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.timing.constants import shared_constants
 from bathyphon.core.timing.curves import Curve, Keyframe
-from reels import noise
+from reels import Memory, document, noise, rendered, treat, treatment
 
 RATE = 48000
 N = 9000
 CHOICES = ("hold", "linear", "smooth", "log")
+
+
+def effect_of(kind):
+    """It as its example sets it, as a part of a document."""
+    return {"id": "e", "kind": kind, "params": dict(EFFECTS[kind].example)}
 
 
 def moving(effect, seed, longest=N):
@@ -140,3 +147,119 @@ def test_no_effect_writes_to_values_that_are_shared(kind):
     assert held
     for value, array in held.items():
         assert (array == value).all(), value
+
+
+@pytest.mark.parametrize("kind", EFFECTS)
+def test_its_input_is_left_alone_unless_it_is_given_back(kind):
+    effect = EFFECTS[kind]
+    settings = moving(effect, 2) if effect.group else effect.settings({}, RATE)
+    x = noise(3000, 6, 0.3).astype(np.float64)
+    given = x.copy()
+    y = effect.make(settings).process(given, 0, np.ones(3000))
+    assert y is given or np.array_equal(given, x)
+
+
+@pytest.mark.parametrize("kind", EFFECTS)
+def test_silence_after_sound_leaves_no_slow_numbers(kind):
+    """Denormal numbers take a processor many times as long as others."""
+    effect = EFFECTS[kind]
+    settings = moving(effect, 3, RATE // 4)
+    x = np.zeros((2, 3 * RATE))
+    x[:, : RATE // 2] = noise(RATE // 2, 7, 0.3)
+    processor = effect.make(settings)
+    for at in range(0, 3 * RATE, 4096):
+        block = x[:, at : at + 4096].copy()
+        if effect.reference and effect.reference.to == "track":
+            processor.hear(block[::-1].copy())
+        y = processor.process(block, at, np.ones(block.shape[1]))
+    for part in (y, *processor.state()):
+        numbers = np.abs(part[part != 0.0]) if part.dtype == np.float64 else np.ones(1)
+        assert numbers.min(initial=1.0) >= np.finfo(np.float64).tiny
+
+
+@pytest.mark.parametrize("kind", [k for k, e in EFFECTS.items() if e.engages == "send"])
+def test_its_tail_is_as_long_as_it_says_and_ends_in_nothing(kind):
+    params = {"ring_out": "auto", **treatment(4000, 6000, effect_of(kind))}
+    doc = document(20000, treatments=[params])
+    sound = rendered(doc, Memory(m1=np.concatenate([noise(9000, 8, 0.3)], axis=1)))
+    assert np.abs(sound[:, -1]).max() < 1e-5
+    assert np.abs(sound[:, 12000:-1]).max() > 1e-5
+
+
+@pytest.mark.parametrize("kind", EFFECTS)
+def test_its_example_sounds_and_is_no_longer_what_it_was(kind):
+    x = Memory(m1=noise(RATE // 2, 9, 0.2), m2=noise(RATE // 2, 10, 0.3))
+    doc = document(RATE // 2, treatments=[treatment(2000, 20000, effect_of(kind))])
+    effect = EFFECTS[kind]
+    if effect.reference and effect.reference.to == "track":
+        doc["media"].append({"id": "m2", "path": "m2"})
+        clip = {"id": "other", "media": "m2", "start": 0, "length": 20000}
+        doc["tracks"].append({"id": "side", "mute": True, "clips": [clip]})
+        doc["tracks"][0]["treatments"][0]["effects"][0]["params"][effect.reference.id] = "side"
+    sound = rendered(doc, x)
+    assert np.isfinite(sound).all()
+    plain = rendered(document(RATE // 2), x)
+    assert (sound[:, : plain.shape[1]] != plain).any()
+    # It begins where its span does, but for what it is fed to settle.
+    before = round((2000 / RATE - effect.lookback_s) * RATE)
+    assert np.array_equal(sound[:, : max(0, before)], plain[:, : max(0, before)])
+
+
+@pytest.mark.parametrize("kind", EFFECTS)
+def test_its_table_is_complete(kind):
+    effect = EFFECTS[kind]
+    table = effect.table
+    assert table.id == kind == effect.package.rsplit(".", 1)[1]
+    assert table.label
+    assert table.help.endswith(".")
+    rows = [*table.parameters, *(table.group.parameters if table.group else ())]
+    assert rows
+    for p in rows:
+        assert p.label
+        assert p.help.endswith(".")
+        assert p.low < p.high
+        assert p.default is None or p.low <= p.default <= p.high
+        assert p.neutral is None or p.low <= p.neutral <= p.high
+        assert p.scale != "log" or p.low > 0
+        assert p.default is not None or p.follows or not p.neutral
+        assert not p.choices or p.high == len(p.choices) - 1
+    for id in table.telling:
+        assert table.parameter(id)
+    assert sum(p.strength for p in rows) <= 1
+    assert table.lookback_s >= 0
+
+
+@pytest.mark.parametrize("kind", EFFECTS)
+def test_it_has_presets_and_each_can_be_set(kind):
+    effect = EFFECTS[kind]
+    assert effect.presets
+    names = [preset.name for preset in effect.presets]
+    assert len(set(names)) == len(names)
+    for preset in effect.presets:
+        assert preset.help.endswith(".")
+        assert treat(kind, noise(4800, 11, 0.2), **effect.preset(preset.name, 4800)).size
+
+
+def test_each_hatch_is_told_apart_in_black_and_white():
+    """By its kind; else by a turn, by its width or by a dash that the eye sees."""
+
+    def turned(a, b):
+        return min((a.angle - b.angle) % 180, (b.angle - a.angle) % 180) >= 20
+
+    for one, other in combinations(EFFECTS.values(), 2):
+        a, b = one.hatch, other.hatch
+        apart = (
+            a.kind != b.kind
+            or (turned(a, b) and a.kind not in ("rings", "dots"))
+            or max(a.spacing, b.spacing) >= 1.2 * min(a.spacing, b.spacing)
+            or bool(a.dash) != bool(b.dash)
+        )
+        assert apart, (one.id, other.id)
+
+
+def test_hatches_are_drawn_by_few_kinds_and_all_are_seen():
+    kinds = {effect.hatch.kind for effect in EFFECTS.values()}
+    assert len(kinds) >= 5
+    for effect in EFFECTS.values():
+        assert 4.0 <= effect.hatch.spacing <= 30.0, effect.id
+        assert 0.8 <= effect.hatch.weight < effect.hatch.spacing, effect.id

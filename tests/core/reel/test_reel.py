@@ -12,7 +12,7 @@ from bathyphon.core.reel.parse import read_reel
 from bathyphon.core.reel.schema import reel_schema
 from reels import document, effect, keyframes, treatment
 
-SCHEMA = Path(__file__).parents[2] / "docs" / "reel.schema.json"
+SCHEMA = Path(__file__).parents[3] / "docs" / "reel.schema.json"
 
 GOOD = document(
     480000,

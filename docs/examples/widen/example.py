@@ -1,0 +1,7 @@
+"""Parameters that let all of its code run; all else is as the table has it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+EXAMPLE: dict[str, Any] = {"width": 80.0}

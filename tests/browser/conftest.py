@@ -120,6 +120,10 @@ class Api:
         return self.post(f"/api/reels/{reel}/edits", data)
 
     def upload(self, path: Path, wait_seconds: float = 60) -> Any:
+        return self.ready(self.send(path), wait_seconds)
+
+    def send(self, path: Path) -> str:
+        """Upload a file; the id of what is being prepared then."""
         edge = uuid.uuid4().hex
         body = (
             f'--{edge}\r\nContent-Disposition: form-data; name="file"; filename="{path.name}"\r\n'
@@ -127,11 +131,15 @@ class Api:
         ).encode()
         body += path.read_bytes() + f"\r\n--{edge}--\r\n".encode()
         made = self.post("/api/media", body, f"multipart/form-data; boundary={edge}")
-        for _ in range(round(wait_seconds / 0.2)):
-            line = self.get(f"/api/media/{made['id']}")
+        return str(made["id"])
+
+    def ready(self, id: str, wait_seconds: float = 60) -> Any:
+        """What is known of a medium once it has been prepared."""
+        for _ in range(round(wait_seconds / 0.1)):
+            line = self.get(f"/api/media/{id}")
             if line["state"] in ("ready", "failed"):
                 return line
-            time.sleep(0.2)
+            time.sleep(0.1)
         raise RuntimeError("the medium is never ready")
 
 
@@ -231,7 +239,8 @@ class Owner:
 @pytest.fixture(scope="session")
 def owner(server: Server, files: dict[str, Path]) -> Owner:
     api = Api(server, server.django("sign_in_link", "owner", "--make"))
-    lines = {name: api.upload(path) for name, path in files.items()}
+    sent = {name: api.send(path) for name, path in files.items()}
+    lines = {name: api.ready(id) for name, id in sent.items()}
     assert all(line["state"] == "ready" for line in lines.values()), lines
     return Owner(api, lines)
 

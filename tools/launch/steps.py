@@ -56,10 +56,14 @@ def run(
 
 
 def fingerprint(paths: Iterable[Path]) -> str:
-    """Hash of names and contents of files; folders count with all they hold."""
+    """Hash of names and contents of files; folders count with all they hold but bytecode."""
     digest = hashlib.sha256()
     for path in paths:
-        files = sorted(p for p in path.rglob("*") if p.is_file()) if path.is_dir() else [path]
+        files = [path]
+        if path.is_dir():
+            files = sorted(
+                p for p in path.rglob("*") if p.is_file() and "__pycache__" not in p.parts
+            )
         for file in files:
             digest.update(str(file.relative_to(ROOT)).encode())
             digest.update(file.read_bytes())

@@ -92,7 +92,7 @@ def loudness_by_tenths(y):
     return 10 * np.log10(np.convolve(power, np.full(10, 0.1), "valid") + 1e-12)
 
 
-@pytest.mark.parametrize("seed", range(2))
+@pytest.mark.parametrize("seed", [0, pytest.param(1, marks=pytest.mark.long)])
 @pytest.mark.parametrize("kind", EFFECTS)
 def test_nothing_in_range_runs_away(kind, seed):
     """Once sound has ended, what is left never grows by 1 dB over what has been.

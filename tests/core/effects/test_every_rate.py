@@ -21,11 +21,12 @@ def sounds(rate, clip, *treatments):
     assert np.abs(sound[:, rate // 4 : rate // 2]).max() > 1e-4
 
 
+@pytest.mark.parametrize("times", [1, pytest.param(4, marks=pytest.mark.long)])
 @pytest.mark.parametrize("rate", RATES)
 @pytest.mark.parametrize("kind", EFFECTS)
-def test_every_effect_at_every_rate(kind, rate):
+def test_every_effect_at_every_rate(kind, rate, times):
     rng = np.random.default_rng([rate, *kind.encode()])
-    for _ in range(2):
+    for _ in range(times):
         # What moves may reach silence or leave the band: the span is shorter than the clip.
         effect = drawn.effect(rng, rate, kind, "e", [])
         if kind == "space":

@@ -85,7 +85,7 @@ def find(page, label):
 
 
 @pytest.mark.parametrize(
-    "kinds", [("space", "eq", "orbit", "limit"), pytest.param(None, marks=pytest.mark.long)]
+    "kinds", [("space", "eq", "limit"), pytest.param(None, marks=pytest.mark.long)]
 )
 def test_each_effect_is_added_turned_seen_heard_and_undone(bench, made, kinds):
     """One of each family, or all of them."""

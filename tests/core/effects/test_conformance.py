@@ -6,9 +6,11 @@ import numpy as np
 import pytest
 
 from bathyphon.core.effects import EFFECTS
+from bathyphon.core.reel.model import EffectPart
+from bathyphon.core.reel.values import effect_curves
 from bathyphon.core.timing.constants import shared_constants
 from bathyphon.core.timing.curves import Curve, Keyframe
-from reels import Memory, document, noise, rendered, treat, treatment
+from reels import Memory, document, noise, rendered, treatment
 
 RATE = 48000
 N = 9000
@@ -237,7 +239,8 @@ def test_it_has_presets_and_each_can_be_set(kind):
     assert len(set(names)) == len(names)
     for preset in effect.presets:
         assert preset.help.endswith(".")
-        assert treat(kind, noise(4800, 11, 0.2), **effect.preset(preset.name, 4800)).size
+        part = EffectPart(id="e", kind=kind, params=effect.preset(preset.name, RATE))
+        assert effect_curves(part)
 
 
 def test_each_hatch_is_told_apart_in_black_and_white():

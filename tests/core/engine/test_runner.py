@@ -139,7 +139,7 @@ EXTREMES = [
     ("reverb", "predelay_ms", (5, 9), 400),
     ("flanger", "delay_ms", (1, 2), 15),
     ("vibrato", "swing", (10, 20), 200),
-    ("pitch", "semitones", (1, 2), -20),
+    ("pitch", "semitones", (1, 2), -7),
     ("muffle", "wobble", (0, 0), 80),
     ("echo", "high_cut_hz", (20000, 20000), 500),
     ("reverb", "freeze", (0, 0), 1),

@@ -103,3 +103,24 @@ def test_minus_96_decibels_is_silence():
     assert gains[0] == 1.0
     assert gains[2] > 0.0
     assert (gains[3:] == 0.0).all()
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_a_value_at_one_sample_is_that_of_the_compiled_curve(seed):
+    """The kernels' plain form: what an edit reads without the compiler."""
+    rng = np.random.default_rng(seed)
+    scale = ("linear", "log", "db")[seed % 3]
+    count = int(rng.integers(1, 7))
+    places = np.sort(rng.choice(3000, count, replace=False)).tolist()
+    low, high = {"linear": (-5.0, 5.0), "log": (20.0, 20000.0), "db": (-96.0, 12.0)}[scale]
+    values = rng.uniform(low, high, count).tolist()
+    if scale == "db" and count > 1:
+        values[int(rng.integers(count))] = -96.0
+    frames = tuple(
+        Keyframe(at, value, str(rng.choice(list(SHAPES))), float(rng.uniform(-1, 1)), soft)
+        for at, value, soft in zip(places, values, rng.choice([0.0, 0.5], count), strict=True)
+    )
+    curve = Curve(frames, scale, straight=bool(seed % 5 == 0))
+    whole = curve.values(-50, 3200, 48000)
+    for place in range(-50, 3150, 7):
+        assert curve.at(place, 48000) == whole[place + 50], (place, frames)

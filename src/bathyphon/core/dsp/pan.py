@@ -16,6 +16,11 @@ def law_gains(position: Floats, law: int = CONSTANT_POWER) -> Floats:
     """Gains of both sides, 1 at the centre, shape (2, n).
 
     At −3 dB powers add to 2 everywhere, at −6 dB amplitudes do; −4.5 dB lies between them.
+
+    Examples
+    --------
+    >>> law_gains(np.array([-100.0, 0.0])).round(3).tolist()
+    [[1.414, 1.0], [0.0, 1.0]]
     """
     share = (position + 100.0) / 200.0
     angle = share * (math.pi / 2.0)

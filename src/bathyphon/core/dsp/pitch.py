@@ -100,7 +100,13 @@ def note_of(hz: Floats) -> Floats:
 
 
 def note_name(note: float) -> str:
-    """A note by its name and octave, and the cents beside it: “A3 +12 ct”."""
+    """A note by its name and octave, and the cents beside it: “A3 +12 ct”.
+
+    Examples
+    --------
+    >>> note_name(69.0)
+    'A4'
+    """
     whole = round(note)
     cents = round(100.0 * (note - whole))
     name = f"{NOTES[whole % 12]}{whole // 12 - 1}"

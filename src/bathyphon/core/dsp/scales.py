@@ -41,6 +41,11 @@ def steps_away(notes: Floats, degree: int, key: int, scale: str) -> Floats:
     """Semitones from a scale's notes to those so many of its steps away, 0 where there is no note.
 
     A singer's own deviation from the note is kept.
+
+    Examples
+    --------
+    >>> steps_away(np.array([60.0, 62.0]), 2, 0, 'major').tolist()
+    [4.0, 3.0]
     """
     step = nearest_step(notes, key, scale)
     there = note_of_step(step + degree, key, scale) - note_of_step(step, key, scale)
@@ -48,7 +53,13 @@ def steps_away(notes: Floats, degree: int, key: int, scale: str) -> Floats:
 
 
 def pulled(notes: Floats, key: int, scale: str) -> Floats:
-    """Semitones from notes to the nearest ones of a scale, 0 where there is no note."""
+    """Semitones from notes to the nearest ones of a scale, 0 where there is no note.
+
+    Examples
+    --------
+    >>> pulled(np.array([61.3]), 0, 'major').round(1).tolist()
+    [0.7]
+    """
     return np.nan_to_num(note_of_step(nearest_step(notes, key, scale), key, scale) - notes)
 
 

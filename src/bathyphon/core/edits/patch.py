@@ -20,7 +20,13 @@ Patch = list[Op]
 
 
 def pointer(*parts: str | int) -> str:
-    """JSON Pointer (RFC 6901) of a path."""
+    """JSON Pointer (RFC 6901) of a path.
+
+    Examples
+    --------
+    >>> pointer('tracks', 0, 'name')
+    '/tracks/0/name'
+    """
     plain = "/" + "/".join(map(str, parts)) if parts else ""
     if "~" not in plain and plain.count("/") == len(parts):
         return plain
@@ -163,6 +169,11 @@ def apply_patch(document: Any, patch: Sequence[Op]) -> tuple[Any, Patch]:
         A new document.
     inverse : list of dict
         The patch that leads back, to the identical document.
+
+    Examples
+    --------
+    >>> apply_patch({'name': 'old'}, [{'op': 'replace', 'path': '/name', 'value': 'new'}])[0]
+    {'name': 'new'}
     """
     draft = Draft(document)
     draft.apply(patch)

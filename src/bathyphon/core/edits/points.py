@@ -16,7 +16,13 @@ STRETCH = 128
 
 
 def put(points: Iterable[Point], new: Iterable[Point]) -> list[Point]:
-    """Points with others among them; what stood at the same sample gives way."""
+    """Points with others among them; what stood at the same sample gives way.
+
+    Examples
+    --------
+    >>> put([{'at': 0, 'value': 1}], [{'at': 0, 'value': 2}, {'at': 9, 'value': 3}])
+    [{'at': 0, 'value': 2}, {'at': 9, 'value': 3}]
+    """
     by_place = {p["at"]: p for p in points}
     by_place |= {p["at"]: p for p in new}
     return [by_place[place] for place in sorted(by_place)]
@@ -74,6 +80,11 @@ def mirrored(points: list[Point], first: int, last: int) -> list[Point]:
 
     An ease belongs to the keyframe that it leaves from, so it goes to the other end of its
     segment; what bent one way bends the other.
+
+    Examples
+    --------
+    >>> [p['at'] for p in mirrored([{'at': 0}, {'at': 3}, {'at': 10}], 0, 10)]
+    [0, 7, 10]
     """
     out = []
     for i, p in enumerate(points):
@@ -122,6 +133,11 @@ def thinned(at: Sequence[int], shares: Sequence[float], tolerance: float) -> lis
         Values on the scale that they are interpolated in.
     tolerance : float
         Largest deviation, in the unit of ``shares``.
+
+    Examples
+    --------
+    >>> thinned([0, 1, 2, 3], [0.0, 1.0, 2.0, 9.0], 0.1)
+    [0, 2, 3]
     """
     last = len(at) - 1
     seams = range(STRETCH, last, STRETCH)

@@ -49,7 +49,13 @@ class Facts:
 
 
 def semitones_of(percent: float) -> float:
-    """The equal-tempered shift of a speed: 12·log2(percent / 100)."""
+    """The equal-tempered shift of a speed: 12·log2(percent / 100).
+
+    Examples
+    --------
+    >>> semitones_of(200.0)
+    12.0
+    """
     return 12.0 * math.log2(percent / 100.0)
 
 

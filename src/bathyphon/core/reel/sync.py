@@ -64,7 +64,13 @@ def drift_of(clip: Clip, sample_rate: int) -> int:
 
 
 def eye_of(ms: float) -> Eye:
-    """What the eye makes of sound that is so many milliseconds late, or early if below zero."""
+    """What the eye makes of sound that is so many milliseconds late, or early if below zero.
+
+    Examples
+    --------
+    >>> eye_of(130.0)
+    'noticed'
+    """
     side = 0 if ms < 0 else 1
     if ms == 0:
         return "in sync"

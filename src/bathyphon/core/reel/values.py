@@ -93,7 +93,13 @@ def _group_curves(effect: Effect, group: Group, value: Any, where: str) -> dict[
 
 
 def movable_curve(value: float | Keyframes, scale: Scale = "linear") -> Curve:
-    """The curve of a number or of keyframes."""
+    """The curve of a number or of keyframes.
+
+    Examples
+    --------
+    >>> movable_curve(3.0).moves
+    False
+    """
     if isinstance(value, Keyframes):
         return Curve(
             tuple(Keyframe(k.at, float(k.value), k.ease, k.bend, k.soft) for k in value.keyframes),

@@ -62,7 +62,13 @@ class Clock:
         return self.nominal // 15 if self.drop_frame else 0
 
     def sample_of_frame(self, frame: int) -> int:
-        """First sample of a frame: ``ceil(frame * rate * den / num)``."""
+        """First sample of a frame: ``ceil(frame * rate * den / num)``.
+
+        Examples
+        --------
+        >>> Clock(parse_rate('25/1'), 48000).sample_of_frame(100)
+        192000
+        """
         num, den = self._ratio
         return -(-frame * den // num)
 
@@ -76,7 +82,13 @@ class Clock:
         return self.sample_of_frame(self.frame_of_sample(sample)) == sample
 
     def timecode_of_frame(self, frame: int) -> str:
-        """SMPTE timecode of a frame counted from 00:00:00:00; wraps after 24 hours."""
+        """SMPTE timecode of a frame counted from 00:00:00:00; wraps after 24 hours.
+
+        Examples
+        --------
+        >>> Clock(parse_rate('25/1'), 48000).timecode_of_frame(1530)
+        '00:01:01:05'
+        """
         mark = ";" if self.drop_frame else ":"
         number = frame % self._frames_in(24 * 60)
         if self.dropped:
@@ -139,7 +151,13 @@ class Clock:
 
 
 def parse_rate(text: str) -> Fraction:
-    """Read a rate such as ``25/1``, ``25`` or ``30000/1001``."""
+    """Read a rate such as ``25/1``, ``25`` or ``30000/1001``.
+
+    Examples
+    --------
+    >>> parse_rate('24000/1001')
+    Fraction(24000, 1001)
+    """
     found = _RATE.fullmatch(text.strip())
     if not found or int(found[1]) == 0 or int(found[2] or 1) == 0:
         raise Refused(f"“{text}” is not a frame rate; write it as 25/1 or 30000/1001")

@@ -78,13 +78,25 @@ class Moving:
 
 
 def pace_of(percent: Curve, origin: int, sample_rate: int) -> Pace:
-    """The pace of a speed in percent, from sample ``origin`` of its own time on."""
+    """The pace of a speed in percent, from sample ``origin`` of its own time on.
+
+    Examples
+    --------
+    >>> pace_of(Curve.constant(125.0), 0, 48000).at(np.array([48000.0]))
+    array([60000.])
+    """
     if percent.moves or percent.largest == 0.0:
         return Moving(percent, origin, sample_rate)
     return Steady(percent.keyframes[0].value)
 
 
 def stretched_length(samples: int, percent: float) -> int:
-    """Samples of a sound at a constant speed: floor(100·N/percent + ½), in exact decimals."""
+    """Samples of a sound at a constant speed: floor(100·N/percent + ½), in exact decimals.
+
+    Examples
+    --------
+    >>> stretched_length(48000, 125.0)
+    38400
+    """
     exact = Decimal(100 * samples) / Decimal(repr(percent)) + Decimal("0.5")
     return int(exact.to_integral_value(ROUND_FLOOR))

@@ -8,6 +8,11 @@ def sound_speed(medium: str, temperature_c: float) -> float:
 
     Air: the linear approximation of acoustics handbooks. Water: V. A. Del Grosso and C. W. Mader,
     "Speed of sound in pure water", J. Acoust. Soc. Am. 52, 1972, to the third power.
+
+    Examples
+    --------
+    >>> round(sound_speed('air', 20.0), 1)
+    343.4
     """
     t = temperature_c
     if medium == "water":
@@ -16,5 +21,11 @@ def sound_speed(medium: str, temperature_c: float) -> float:
 
 
 def milliseconds_per_metre(medium: str, temperature_c: float) -> float:
-    """Time in ms that an echo takes for each metre to the wall: there and back."""
+    """Time in ms that an echo takes for each metre to the wall: there and back.
+
+    Examples
+    --------
+    >>> round(milliseconds_per_metre('water', 10.0), 2)
+    1.38
+    """
     return 2000.0 / sound_speed(medium, temperature_c)

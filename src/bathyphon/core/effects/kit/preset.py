@@ -36,6 +36,11 @@ def placed(params: Mapping[str, Any], length: int) -> dict[str, Any]:
     """Parameters of a preset for an owner of so many samples.
 
     Keyframes of a preset lie at shares of its owner's length; here they become samples.
+
+    Examples
+    --------
+    >>> placed({'mix': moving((0, 10), (1, 90))}, 48000)['mix']['keyframes'][-1]['at']
+    48000
     """
     found: dict[str, Any] = copy.deepcopy(dict(params))
     for value in found.values():

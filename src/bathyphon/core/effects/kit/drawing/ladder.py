@@ -16,6 +16,11 @@ def interval_name(semitones: float) -> str:
     """What musicians call an interval: “major third up”, “octave and fifth down”.
 
     Cents that remain are added: “major third up +20 ct”.
+
+    Examples
+    --------
+    >>> interval_name(-7.2)
+    'fifth down -20 ct'
     """
     whole = round(semitones)
     cents = round(100.0 * (semitones - whole))

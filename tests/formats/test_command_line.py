@@ -71,14 +71,36 @@ def test_the_one_command_knows_it(command):
     assert f"bathyphon {command} " in listed.stdout
 
 
-def test_what_is_slow_to_import_waits_until_it_is_needed():
-    """Every start of a command, a server or a worker would wait for it."""
-    asked = "import bathyphon.cli, bathyphon.core.engine.render, bathyphon.core.edits.apply, sys; "
+def imported_by(code):
+    """Which of what is slow to import a process has imported then."""
+    slow = ("numba", "scipy.signal", "scipy.linalg", "scipy.fft", "pydantic", "av")
     done = subprocess.run(
-        [sys.executable, "-c", asked + "print('scipy.signal' in sys.modules)"],
+        [sys.executable, "-c", f"{code}\nimport sys; print(*(set({slow}) & set(sys.modules)))"],
         capture_output=True, text=True, check=True, env={**os.environ, "PYTHONPATH": "src"},
     )  # fmt: skip
-    assert done.stdout == "False\n"
+    return sorted(done.stdout.split())
+
+
+def test_what_is_slow_to_import_waits_until_it_is_needed():
+    """Every start of a command, a server or a worker would wait for it."""
+    assert imported_by("from bathyphon.core.effects import EFFECTS") == []
+    assert imported_by("import bathyphon.cli, bathyphon.commands.effects") == []
+    assert imported_by("from bathyphon.core.reel.schema import reel_schema") == ["pydantic"]
+    assert imported_by("import bathyphon.core.engine.graph, bathyphon.core.edits") == ["pydantic"]
+    assert imported_by("import bathyphon.core.engine.render") == ["numba", "pydantic"]
+
+
+def test_a_thread_that_imports_linear_algebra_meanwhile_gets_it():
+    """The compiler is told that there is none, and nobody else."""
+    code = """
+import threading, sys
+sys.setswitchinterval(1e-6)
+from concurrent.futures import ThreadPoolExecutor
+with ThreadPoolExecutor(2) as pool:
+    both = [pool.submit(__import__, m) for m in ("scipy.linalg", "bathyphon.core.compiled")]
+    [one.result() for one in both]
+"""
+    assert imported_by(code) == ["numba", "scipy.linalg"]
 
 
 @pytest.fixture

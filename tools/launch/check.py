@@ -15,7 +15,6 @@ from steps import PYTHON, ROOT, VENV, say
 BROWSER_DATABASES = [f"bathyphon_browser_test{worker}" for worker in ("", "_gw0", "_gw1")]
 """One for tests that run alone, one for each of two workers."""
 
-GIVING_WAY = ["nice", "-n", "10"]
 WITHOUT_BROWSER = ["tests/core", "tests/formats", "tests/checks", "tests/server"]
 
 
@@ -35,17 +34,7 @@ def test(options: list[str]) -> int:
             "BATHYPHON_BROWSER_DATABASE_URL": database.url(BROWSER_DATABASES[0]),
         }
         failed = [] if chosen else _beside_each_other(_quick_steps(), env)
-        *together, alone = _steps(long, chosen)
-        # The browser's tests mostly wait: what keeps processors busy fills the time, and gives way.
-        with ThreadPoolExecutor(1) as beside:
-            busy = [
-                (name, beside.submit(_step, name, [*GIVING_WAY, *command], env, apart=True))
-                for name, command in together[:1]
-            ]
-            for name, command in together[1:]:
-                failed += [] if _step(name, command, env) else [name]
-            failed += [name for name, passed in busy if not passed.result()]
-        failed += [] if _step(*alone, env) else [alone[0]]
+        failed += [name for name, command in _steps(long, chosen) if not _step(name, command, env)]
     finally:
         database.stop()
     if failed:

@@ -212,12 +212,14 @@ def test_with_the_keyboard_alone(bench, made):
     muffle_between_cuts(bench)
     page = bench.page
     page.locator("[data-treatment]").focus()
-    page.keyboard.press("ArrowRight")
-    page.wait_for_timeout(150)
-    page.keyboard.press("Shift+ArrowRight")
-    page.wait_for_timeout(300)
-    bench.saved()
-    assert music(made)["treatments"][0]["start"] == 106 * 1920
+    for key, frame in (("ArrowRight", 101), ("Shift+ArrowRight", 106)):
+        page.keyboard.press(key)
+        for _ in range(100):
+            if music(made)["treatments"][0]["start"] == frame * 1920:
+                break
+            page.wait_for_timeout(50)
+        bench.saved()
+        assert music(made)["treatments"][0]["start"] == frame * 1920
     page.keyboard.press("Delete")
     page.wait_for_selector("[data-treatment]", state="detached")
     assert music(made)["treatments"] == []

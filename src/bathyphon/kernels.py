@@ -1,9 +1,10 @@
 """Where compiled kernels are kept: a folder that belongs to exactly these sources.
 
-A kernel that was compiled with another one inside stays as it was when only that other one's file
-changes: the compiler looks at the outer file alone. A folder named after the contents of all of
-them cannot be stale. Reading them all takes longer than most commands, so what was found is noted
-beside the folders, and holds for as long as no file has another size or time.
+A kernel holds what it was compiled with, other kernels and the constants of other modules, and
+stays as it was when only their files change: the compiler looks at its own file alone. A folder
+named after the contents of all that kernels import, near and far, cannot be stale. Reading them all
+takes longer than most commands, so what was found is noted beside the folders, and holds for as
+long as no file has another size or time.
 """
 
 from __future__ import annotations
@@ -85,12 +86,41 @@ def _files() -> list[tuple[str, int, int]]:
 def _digests(paths: list[str]) -> tuple[str, str]:
     from hashlib import blake2b
 
-    kernels, everything = blake2b(digest_size=8), blake2b(digest_size=8)
+    sources = {}
     for path in paths:
         with open(os.path.join(PACKAGE, path), "rb") as file:
-            source = file.read()
+            sources[path] = file.read()
+    within = _within_kernels(sources)
+    kernels, everything = blake2b(digest_size=8), blake2b(digest_size=8)
+    for path, source in sources.items():
         part = path.encode() + b"\0" + source
         everything.update(part)
-        if b"njit" in source:
+        if path in within:
             kernels.update(part)
     return kernels.hexdigest(), everything.hexdigest()
+
+
+def _within_kernels(sources: dict[str, bytes]) -> set[str]:
+    """Paths of the files that hold kernels, and of all that these import, near and far."""
+    ahead = [path for path, source in sources.items() if b"njit" in source]
+    within: set[str] = set()
+    while ahead:
+        path = ahead.pop()
+        if path not in within:
+            within.add(path)
+            ahead += _imported(sources[path], sources)
+    return within
+
+
+def _imported(source: bytes, sources: dict[str, bytes]) -> list[str]:
+    """Paths of the files that a source imports from."""
+    import ast
+
+    found = []
+    for node in ast.walk(ast.parse(source)):
+        if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("bathyphon."):
+            place = str(node.module).removeprefix("bathyphon.").replace(".", "/")
+            # From a module something of it, from a folder a module.
+            names = [f"{place}/{alias.name}.py" for alias in node.names]
+            found += [p for p in (f"{place}.py", f"{place}/__init__.py", *names) if p in sources]
+    return found

@@ -18,7 +18,7 @@ def keep_memory() -> None:
 
     By default everything above 128 KiB is asked of the system anew, page by page: that took longer
     than most effects, and threads wait for each other in it. Where the library is another one,
-    nothing changes.
+    nothing changes. Python looks for cycles of what has gone less often, too.
     """
     gc.set_threshold(YOUNG_OBJECTS, 20, 20)
     mallopt = getattr(ctypes.CDLL(None), "mallopt", None)

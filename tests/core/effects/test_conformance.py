@@ -27,16 +27,17 @@ def moving(effect, seed, longest=N):
     rng = np.random.default_rng(seed)
     rows = {p.id: p for p in effect.parameters}
     if effect.group:
-        # Every type of band that there is; voices are all alike.
-        name, count = effect.group.id, 6 if effect.id == "eq" else 2
+        # An entry of every type, where entries are told apart by one; else two that are alike.
+        name, count = effect.group.id, len(effect.group.parameters[0].choices) or 2
         rows |= {f"{name}.{i}.{p.id}": p for i in range(count) for p in effect.group.parameters}
+    kinds = effect.group.parameters[0] if effect.group else None
     curves = {}
     for id, p in rows.items():
         if not p.movable:
             low, high = p.low, min(p.high, max(p.low + 4, 2 * p.low))
             value = rng.uniform(low, high)
             if p.whole or p.choices:
-                value = int(id.split(".")[1]) if id.endswith(".type") else round(value)
+                value = int(id.split(".")[1]) if p is kinds else round(value)
             curves[id] = Curve.constant(float(value), p.scale)
             continue
         low, high = p.low, p.high

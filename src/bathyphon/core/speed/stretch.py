@@ -12,7 +12,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache, partial
-from typing import TypeVar
 
 import numpy as np
 from cachetools import LRUCache
@@ -38,8 +37,6 @@ Long ones begin later, since they go on from what short ones have made.
 """
 SMOOTHING = 8
 """Half of the taps of the filter that brings the bass back to its rate, in samples of the bass."""
-
-T = TypeVar("T")
 
 
 @cache

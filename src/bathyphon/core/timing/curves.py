@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_left, bisect_right
-from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import NamedTuple
@@ -194,10 +193,3 @@ class Curve:
     @cached_property
     def _places(self) -> list[int]:
         return [k.at for k in self.keyframes]
-
-
-def as_curve(value: float | Sequence[Keyframe], scale: Scale = "linear") -> Curve:
-    """A curve from a number or from keyframes."""
-    if isinstance(value, (int, float)):
-        return Curve.constant(value, scale)
-    return Curve(tuple(value), scale)

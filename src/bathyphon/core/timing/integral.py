@@ -80,6 +80,7 @@ class CurveArea:
         self._frames = curve.keyframes
         self._at = np.array([k.at for k in self._frames], np.float64)
         self._glide = float(glide_samples(sample_rate))
+        self._lost: dict[int, float] = {}
         whole = [0.0]
         for i in range(len(self._frames) - 1):
             whole.append(whole[-1] + float(self._within(i, self._at[i + 1 : i + 2])[0]))
@@ -112,9 +113,12 @@ class CurveArea:
         end = frame.at + self._glide
         if after is not None:
             end = min(end, after.at)
-        lacking = np.full(t.shape, self._lacking(frame, after, before.value, np.array([end]))[0])
+        if i not in self._lost:
+            self._lost[i] = float(self._lacking(frame, after, before.value, np.array([end]))[0])
+        lacking = np.full(t.shape, self._lost[i])
         within = t < end
-        lacking[within] = self._lacking(frame, after, before.value, t[within])
+        if within.any():
+            lacking[within] = self._lacking(frame, after, before.value, t[within])
         return np.asarray(area - lacking)
 
     def _lacking(self, frame: Keyframe, after: Keyframe | None, before: float, t: Floats) -> Floats:

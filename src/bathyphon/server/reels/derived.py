@@ -6,18 +6,16 @@ from typing import Any
 
 from django.contrib.auth.models import User
 
+from bathyphon.core.engine.graph import build_graph
+from bathyphon.core.reel.speed_facts import speeds
+from bathyphon.core.reel.sync import offsets
 from bathyphon.server.media.tasks import conform_later
 from bathyphon.server.reels.head import Head
+from bathyphon.server.sound.media import PreparedMedia
 
 
 def derived(account: User, head: Head) -> dict[str, Any]:
     """Lengths and tails of a reel, and the media that are not (yet) there."""
-    # The engine takes seconds to import: not before the first reel is opened.
-    from bathyphon.core.engine.graph import build_graph
-    from bathyphon.core.reel.speed_facts import speeds
-    from bathyphon.core.reel.sync import offsets
-    from bathyphon.server.sound.media import PreparedMedia
-
     media = PreparedMedia(account, head.reel)
     for row in media.converting:
         conform_later(row, head.reel.sample_rate)

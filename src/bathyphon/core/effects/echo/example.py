@@ -6,7 +6,7 @@ from typing import Any
 
 EXAMPLE: dict[str, Any] = {
     "glide": "fade",
-    "time_ms": 120.0,
+    "time_ms": {"keyframes": [{"at": 0, "value": 120.0}, {"at": 1200, "value": 90.0}]},
     "low_cut_hz": 100.0,
     "high_cut_hz": 6000.0,
 }

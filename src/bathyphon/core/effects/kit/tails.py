@@ -4,4 +4,3 @@ from __future__ import annotations
 
 TAIL_FALL_DB = 90.0
 TAIL_LIMIT_SECONDS = 120
-HIGHEST_FREQUENCY = 0.45

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 import numpy as np
 
@@ -56,6 +57,59 @@ DIFFUSION_MS: Floats = np.array(
 )
 
 
+class Settings(NamedTuple):
+    """What is set of the sound before the field.
+
+    Parameters
+    ----------
+    predelay : ndarray, shape (n,)
+        Samples.
+    size : ndarray, shape (n,)
+        Percent; scales the reflections' times.
+    level : ndarray, shape (n,)
+        Of the reflections.
+    diffusion : ndarray, shape (6, n) or (6, 1)
+        Coefficients of the all-passes, 0 to 0.8.
+    moves : bool
+        Whether pre-delay or size ever moves; if not, reflections come at whole samples.
+    """
+
+    predelay: Floats
+    size: Floats
+    level: Floats
+    diffusion: Floats
+    moves: bool
+
+
+class Standing(NamedTuple):
+    """What stands while neither pre-delay nor size moves.
+
+    Parameters
+    ----------
+    lengths : ndarray of int64, shape (2, STAGES)
+        Samples of the all-passes.
+    delays : ndarray of int64, shape (2, 1 + reflections)
+        Samples of the pre-delay and of the reflections on both sides.
+    levels : ndarray, shape (2, 1 + reflections)
+    ms, level : ndarray, shape (2, reflections)
+        Arrival times at size 100 % and levels of the reflections, which never change.
+    """
+
+    lengths: Places
+    delays: Places
+    levels: Floats
+    ms: Floats
+    level: Floats
+
+
+class Rings(NamedTuple):
+    """What came in on both sides, and the all-passes with their plan."""
+
+    past: Floats
+    passes: Floats
+    plan: Places
+
+
 def spreading(diffusion: Floats, decay_s: Floats) -> Floats:
     """Coefficients of the all-passes, shape (6, n).
 
@@ -72,32 +126,24 @@ def spreading(diffusion: Floats, decay_s: Floats) -> Floats:
     return np.minimum(diffusion[None, :], most)
 
 
-def buffers(longest_ms: float, sample_rate: int) -> tuple[Floats, Floats, Places]:
+def buffers(longest_ms: float, sample_rate: int) -> Rings:
     """Empty rings for what came in on both sides, which are a power of two long, and for all
     their all-passes; with the latter's plan."""
     room = int(1 << math.ceil(math.log2(longest_ms * sample_rate / 1000.0 + 2 * PAD)))
     passes, plan = layout(_samples(DIFFUSION_MS, sample_rate).ravel())
-    return aligned(2 * (room + PAD)), passes, plan
+    return Rings(aligned(2 * (room + PAD)), passes, plan)
 
 
 def _samples(ms: Floats, sample_rate: int) -> Places:
     return (ms * sample_rate / 1000.0).astype(np.int64)
 
 
-def placed(predelay: float, size: float, sample_rate: int) -> tuple[Places, Places, Floats]:
-    """What stands while neither pre-delay nor size moves.
-
-    Returns
-    -------
-    lengths : ndarray of int64, shape (2, STAGES)
-        Samples of the all-passes.
-    delays : ndarray of int64, shape (2, 1 + reflections)
-        Samples of the pre-delay and of the reflections on both sides.
-    levels : ndarray, shape (2, 1 + reflections)
-    """
+def placed(predelay: float, size: float, sample_rate: int) -> Standing:
+    """Where things stand at a pre-delay in samples and a size in percent."""
     far = predelay + EARLY_MS * (size * sample_rate / 100000.0)
     delays = np.column_stack([np.full(2, predelay), far]).round().astype(np.int64)
-    return _samples(DIFFUSION_MS, sample_rate), delays, np.column_stack([np.ones(2), EARLY_LEVEL])
+    levels = np.column_stack([np.ones(2), EARLY_LEVEL])
+    return Standing(_samples(DIFFUSION_MS, sample_rate), delays, levels, EARLY_MS, EARLY_LEVEL)
 
 
 def workbench() -> Floats:
@@ -182,15 +228,10 @@ def before_the_field(
     x: Floats,
     first: int,
     last: int,
-    predelay: Floats,
-    size: Floats,
-    moves: bool,
-    early: Floats,
-    diffusion: Floats,
+    near: Settings,
     sample_rate: float,
-    reflections: tuple[Floats, Floats],
-    standing: tuple[Places, Places, Floats],
-    rings: tuple[Floats, Floats, Places],
+    standing: Standing,
+    rings: Rings,
     write: int,
     bench: Floats,
     reflected: Floats,
@@ -203,29 +244,23 @@ def before_the_field(
     x : ndarray, shape (2, n)
     first, last : int
         The stretch of it, at most :data:`SHARED`.
-    reflected, diffused : ndarray, shape (2 · SIDE,)
-        What comes of it, left and right: their halves are overwritten from their beginnings.
-    predelay : ndarray, shape (n,)
-        Samples.
-    size : ndarray, shape (n,)
-        Percent; scales the reflections' times.
-    moves : bool
-        Whether one of both ever moves; if not, reflections come at whole samples.
-    early : ndarray, shape (n,)
-        Their level.
-    diffusion : ndarray, shape (6, n) or (6, 1)
-        Coefficients of the all-passes, 0 to 0.8.
-    reflections, standing, rings : tuple
-        :data:`EARLY_MS` and :data:`EARLY_LEVEL`; from :func:`placed`; from :func:`buffers`, which
-        are updated.
+    near : Settings
+    sample_rate : float
+        Hz.
+    standing : Standing
+        From :func:`placed`.
+    rings : Rings
+        From :func:`buffers`; updated.
     write : int
         Samples so far; the new count is returned.
     bench : ndarray
-        Overwritten.
+        From :func:`workbench`; overwritten.
+    reflected, diffused : ndarray, shape (2 · SIDE,)
+        What comes of it, left and right: their halves are overwritten from their beginnings.
     """
     past, passes, plan = rings
-    lengths, delays, levels = standing
-    early_ms, early_level = reflections
+    lengths, delays, levels, early_ms, early_level = standing
+    predelay, size, early, diffusion, moves = near
     n = x.shape[1]
     sound = x.ravel()
     shortest = lengths.min()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 import numpy as np
 
@@ -25,7 +26,56 @@ from bathyphon.core.effects.reverb.lines import LENGTHS_MS
 from bathyphon.core.effects.reverb.matrix import TURNS, mixed, turns_at
 from bathyphon.core.effects.reverb.rings import SWEEP, Places, go_on, layout, reading, writing
 
-Lines = tuple[Floats, Places, Floats, Floats, Floats, Floats]
+
+class Settings(NamedTuple):
+    """What is set of the field: each of shape (n,).
+
+    Parameters
+    ----------
+    decay_s : ndarray
+        Seconds to −60 dB.
+    bass, treble : ndarray
+        Shares of it, in percent, in the low and in the high end.
+    size : ndarray
+        Percent; scales the lines' lengths.
+    freeze : ndarray
+        0 to 1: how far what rings is held.
+    freezes : bool
+        Whether anything is ever held.
+    """
+
+    decay_s: Floats
+    bass: Floats
+    treble: Floats
+    size: Floats
+    freeze: Floats
+    freezes: bool
+
+
+class Lines(NamedTuple):
+    """All that the network remembers.
+
+    Parameters
+    ----------
+    ring, plan : ndarray
+        As in :func:`~bathyphon.core.effects.reverb.rings.layout`.
+    filters : ndarray, shape (MEMORIES,)
+        Memories of the attenuation.
+    coefficients : ndarray, shape (2, COEFFICIENTS)
+        Where the attenuation comes from and goes to.
+    lengths : ndarray, shape (2, 16)
+        Where the lines' lengths come from and go to.
+    memory : ndarray, shape (REMEMBERED,)
+        By :data:`DECAY` to :data:`MOVED`.
+    """
+
+    ring: Floats
+    plan: Places
+    filters: Floats
+    coefficients: Floats
+    lengths: Floats
+    memory: Floats
+
 
 # What is remembered of the room: the settings that its coefficients stand for, the level that comes
 # in, from one to another, whether lines are changing their lengths, and whether coefficients move.
@@ -120,9 +170,7 @@ def run(
     first: int,
     last: int,
     at: int,
-    set_to: tuple[Floats, Floats, Floats, Floats],
-    freeze: Floats,
-    freezes: bool,
+    late: Settings,
     sample_rate: float,
     field: tuple[Floats, Floats],
     bench: tuple[Floats, Places],
@@ -142,22 +190,20 @@ def run(
         The stretch.
     at : int
         The block's first sample from the owner's start.
-    set_to : tuple of ndarray, shape (n,)
-        Decay, bass, treble and size.
-    freeze : ndarray, shape (n,)
-    freezes : bool
-        Whether anything is ever held.
+    late : Settings
+    sample_rate : float
+        Hz.
     field : tuple
         :data:`LENGTHS_MS`, and what never changes of the matrix.
     bench : tuple of ndarray
         From :func:`workbench`; overwritten.
-    lines : tuple of ndarray
+    lines : Lines
         From :func:`buffers`; updated.
     heard : ndarray, shape (2 · SIDE,)
         The diffuse field of the stretch, left and right.
     """
     ring, plan, filters, coefficients, lengths, memory = lines
-    decay_s, bass, treble, size = set_to
+    decay_s, bass, treble, size, freeze, freezes = late
     base, constants = field
     work, spots = bench
     places, in_tile = spots[0], spots[1]
@@ -253,25 +299,11 @@ def workbench() -> tuple[Floats, Places]:
 
 
 def buffers(longest_size: float, sample_rate: int) -> Lines:
-    """Empty lines.
-
-    Returns
-    -------
-    ring, plan : ndarray
-        As in :func:`~bathyphon.core.effects.reverb.rings.layout`.
-    filters : ndarray, shape (MEMORIES,)
-        Memories of the attenuation.
-    coefficients : ndarray, shape (2, COEFFICIENTS)
-        Where the attenuation comes from and goes to.
-    lengths : ndarray, shape (2, 16)
-        Where the lines' lengths come from and go to.
-    memory : ndarray, shape (REMEMBERED,)
-        By :data:`DECAY` to :data:`MOVED`.
-    """
+    """Empty lines."""
     longest = np.ceil(LENGTHS_MS * longest_size / 100.0 * sample_rate / 1000.0).astype(np.int64)
     memory = np.zeros(REMEMBERED)
     memory[DECAY] = -1.0
-    return (
+    return Lines(
         *layout(longest + LINES),
         aligned(MEMORIES),
         aligned(2 * COEFFICIENTS).reshape(2, COEFFICIENTS),

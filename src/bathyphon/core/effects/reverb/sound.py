@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 
 from bathyphon.core.arrays import Floats
@@ -21,6 +23,22 @@ from bathyphon.core.timing.shapes import glide_samples
 DIFFUSION = 0.8
 SLEW = 0.5
 LOWEST_CUT, HIGHEST_CUT = 10.0, 20000.0
+
+
+class Benches(NamedTuple):
+    """Room for what is worked on, overwritten in each stretch.
+
+    Parameters
+    ----------
+    handed : tuple of ndarray, each of shape (2 · SIDE,)
+        What is handed on: reflections, the diffused sound, the field.
+    early, network : ndarray, and a pair of them
+        What each of both needs for itself.
+    """
+
+    handed: tuple[Floats, Floats, Floats]
+    early: Floats
+    network: tuple[Floats, Places]
 
 
 @njit(cache=True, nogil=True)
@@ -44,41 +62,32 @@ def _room(
     x: Floats,
     at: int,
     rate: float,
-    near: tuple[Floats, Floats, Floats],
-    moves: bool,
-    spread: Floats,
-    set_to: tuple[Floats, Floats, Floats, Floats],
-    freeze: Floats,
-    freezes: bool,
-    reflections: tuple[Floats, Floats],
-    standing: tuple[Places, Places, Floats],
+    near: early.Settings,
+    late: network.Settings,
+    standing: early.Standing,
     field: tuple[Floats, Floats],
-    rings: tuple[Floats, Floats, Places],
+    rings: early.Rings,
     written: int,
-    benches: tuple[tuple[Floats, Floats, Floats], Floats, tuple[Floats, Places]],
+    benches: Benches,
     lines: network.Lines,
     shares: tuple[float, float],
     out: Floats,
 ) -> int:  # pragma: no cover - compiled
     """All of the room, a short stretch after the other.
 
-    ``near`` holds pre-delay, size and early level, ``set_to`` decay, bass, treble and size;
-    ``reflections``, ``standing`` and ``field`` what never changes, ``shares`` factors on the direct
-    sound and on the room.
+    ``field`` holds the lengths of the network's lines and the constants of its matrix, ``shares``
+    factors on the direct sound and on the room; ``written`` counts samples, and the new count is
+    returned.
     """
-    predelay, size, level = near
-    (reflected, diffused, heard), first_bench, second_bench = benches
+    reflected, diffused, heard = benches.handed
     n = x.shape[1]
     sound, flat = x.ravel(), out.ravel()
     for i in range(0, n, early.SHARED):
         j = min(i + early.SHARED, n)
         written = early.before_the_field(
-            x, i, j, predelay, size, moves, level, spread, rate, reflections, standing, rings,
-            written, first_bench, reflected, diffused,
-        )  # fmt: skip
-        network.run(
-            diffused, i, j, at, set_to, freeze, freezes, rate, field, second_bench, lines, heard
+            x, i, j, near, rate, standing, rings, written, benches.early, reflected, diffused
         )
+        network.run(diffused, i, j, at, late, rate, field, benches.network, lines, heard)
         for side in range(2):
             first = side * early.SIDE
             _sum(sound, side * n + i, shares, reflected, heard, first, j - i, flat)
@@ -95,7 +104,7 @@ class Reverb(Processor):
         self._network = network.buffers(size, rate)
         reach = settings.curves["predelay_ms"].largest + 0.01 * size * float(early.EARLY_MS.max())
         handed = aligned(2 * early.SIDE), aligned(2 * early.SIDE), aligned(2 * early.SIDE)
-        self._benches = handed, early.workbench(), network.workbench()
+        self._benches = Benches(handed, early.workbench(), network.workbench())
         self._rings = early.buffers(reach, rate)
         fixed = settings.fixed
         self._standing = early.placed(fixed("predelay_ms") * rate / 1000.0, fixed("size"), rate)
@@ -131,17 +140,27 @@ class Reverb(Processor):
         out = np.empty(x.shape)
         decay = value("decay_s")
         spreads = s.moves("decay_s", "diffusion")
+        near = early.Settings(
+            predelay,
+            size,
+            s.mapped("early_db", gain_of_db, at, n),
+            self._spreading(at, n) if spreads else self._spread,
+            moves,
+        )
+        late = network.Settings(
+            decay,
+            value("bass_decay"),
+            value("treble_decay"),
+            size,
+            self._held(at, n),
+            s.curves["freeze"].largest > 0.0,
+        )
         self._written = _room(
             x,
             at,
             rate,
-            (predelay, size, s.mapped("early_db", gain_of_db, at, n)),
-            moves,
-            self._spreading(at, n) if spreads else self._spread,
-            (decay, value("bass_decay"), value("treble_decay"), size),
-            self._held(at, n),
-            s.curves["freeze"].largest > 0.0,
-            (early.EARLY_MS, early.EARLY_LEVEL),
+            near,
+            late,
             self._standing,
             (lines.LENGTHS_MS, matrix.CONSTANTS),
             self._rings,

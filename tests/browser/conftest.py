@@ -116,7 +116,7 @@ class Api:
 
     def edit(self, reel: str, **command: Any) -> Any:
         base = self.get(f"/api/reels/{reel}")["revision"]
-        data = {"edit_id": str(uuid.uuid4()), "base": base, "command": command}
+        data = {"edit_id": str(uuid.uuid4()), "base": base, "commands": [command]}
         return self.post(f"/api/reels/{reel}/edits", data)
 
     def upload(self, path: Path, wait_seconds: float = 60) -> Any:

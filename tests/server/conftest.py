@@ -60,7 +60,7 @@ class Api:
         return async_to_sync(run)()
 
     def edit(self, reel: Any, base: int, **command: Any) -> Any:
-        data = {"edit_id": str(uuid.uuid4()), "base": base, "command": command}
+        data = {"edit_id": str(uuid.uuid4()), "base": base, "commands": [command]}
         return self.post(f"/api/reels/{reel.pk}/edits", data)
 
     def turn(self, reel: Any, what: str, expect: int) -> Any:

@@ -60,7 +60,7 @@ def test_a_stranger_s_medium_cannot_be_put_into_a_reel(api, stranger, media):
     data = {
         "edit_id": str(uuid.uuid4()),
         "base": 0,
-        "command": {"kind": "add_medium", "medium": {"id": str(media.pk), "path": "noise.wav"}},
+        "commands": [{"kind": "add_medium", "medium": {"id": str(media.pk), "path": "noise.wav"}}],
     }
     assert stranger.post(f"/api/reels/{made['id']}/edits", data).status_code == 422
 

@@ -29,7 +29,7 @@ head = client.get(f"/api/reels/{reel}").json()
 
 def edit(**command):
     global head
-    data = {"edit_id": str(uuid.uuid4()), "base": head["revision"], "command": command}
+    data = {"edit_id": str(uuid.uuid4()), "base": head["revision"], "commands": [command]}
     head = post(f"/api/reels/{reel}/edits", **data)
     return head
 

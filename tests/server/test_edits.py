@@ -29,7 +29,7 @@ def test_a_repeated_edit_applies_once(api, reel):
     data = {
         "edit_id": str(uuid.uuid4()),
         "base": 0,
-        "command": {"kind": "add_cut", "frame": 30},
+        "commands": [{"kind": "add_cut", "frame": 30}],
     }
     first = api.post(f"/api/reels/{reel.pk}/edits", data)
     again = api.post(f"/api/reels/{reel.pk}/edits", data)

@@ -130,7 +130,7 @@ def killed_in_the_middle(running: Running, headers: dict[str, str], reel: str, f
             data = {
                 "edit_id": str(uuid.uuid4()),
                 "base": json.loads(body)["revision"],
-                "command": {"kind": "add_cut", "frame": frame},
+                "commands": [{"kind": "add_cut", "frame": frame}],
             }
             status, _, _ = running.request("POST", f"/api/reels/{reel}/edits", headers, data)
             if status == 200:

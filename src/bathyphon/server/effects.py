@@ -215,10 +215,12 @@ def draw_effect(request: HttpRequest, id: UUID, data: DrawingWanted) -> dict[str
     """What an effect of a reel does at a moment."""
     # The engine takes seconds to import: not before the first reel is opened.
     from bathyphon.server.sound.drawing import drawing_of
+    from bathyphon.server.sound.media import PreparedMedia
 
     account, head = _opened(request, id)
+    media = PreparedMedia(account, head.reel)
     wanted = (data.owner, data.effect, data.at, data.params)
-    found = _unless_gone(head, data.seen, lambda: drawing_of(account, head, *wanted))
+    found = _unless_gone(head, data.seen, lambda: drawing_of(media, head, *wanted))
     return {"drawing": found.plain() if found else None}
 
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from bathyphon.core.edits.commands import Command
 from bathyphon.core.edits.patch import Draft, Patch
+from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document, Reel
 from bathyphon.core.reel.parse import read_reel
 
@@ -57,3 +59,37 @@ def apply_edit(document: Document, reel: Reel, command: Command) -> Edit:
         draft.touches(),
         command.title(document),
     )
+
+
+def apply_edits(document: Document, reel: Reel, commands: Sequence[Command]) -> Edit:
+    """Apply several commands as one edit, each to what the one before has made of the reel.
+
+    Raises
+    ------
+    Refused
+        If there is no command, or one of them cannot be carried out. Nothing is changed then.
+    """
+    if not commands:
+        raise Refused("an edit needs at least one command", "commands")
+    edits: list[Edit] = []
+    for command in commands:
+        edits.append(apply_edit(document, reel, command))
+        document, reel = edits[-1].document, edits[-1].reel
+    if len(edits) == 1:
+        return edits[0]
+    return Edit(
+        document,
+        reel,
+        [step for edit in edits for step in edit.forward],
+        [step for edit in reversed(edits) for step in edit.inverse],
+        sorted({place for edit in edits for place in edit.touches}),
+        _title([edit.title for edit in edits]),
+    )
+
+
+def _title(titles: list[str]) -> str:
+    """One title of several: what all are called, or the first and how many more."""
+    others = len(set(titles)) - 1
+    if not others:
+        return titles[0]
+    return f"{titles[0]}, and {others} more change{'s' if others > 1 else ''}"

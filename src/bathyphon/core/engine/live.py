@@ -23,8 +23,8 @@ from bathyphon.core.engine.store import DEFAULT_BUDGET, Store
 
 PIECES_A_SECOND = 10
 """How often it is asked whether a second is still wanted, while it is being worked out."""
-AT_ONCE_A_SECOND = 5
-"""Pieces of a second that can be had at once."""
+AT_ONCE_A_SECOND = 20
+"""Pieces of a second from which what can be had at once is put together."""
 
 Wanted = Callable[[], bool]
 
@@ -44,6 +44,7 @@ class Live:
     budget: int = DEFAULT_BUDGET
     store: Store = field(init=False)
     keys: Keys = field(init=False)
+    _sketch: Sketch | None = None
 
     def __post_init__(self) -> None:
         self.store = Store(self.budget)
@@ -53,12 +54,19 @@ class Live:
         """A graph to be played; it shares what is remembered with all others."""
         return Playing(self, graph, media)
 
+    def sketch(self, media: Media) -> Sketch:
+        """What works out sound at once, for all states of the reel."""
+        if self._sketch is None:
+            grid = max(1, self.sample_rate // AT_ONCE_A_SECOND)
+            self._sketch = Sketch(media, grid, piece=grid, sample_rate=self.sample_rate)
+        return self._sketch
+
 
 class Playing:
     """One state of a reel, as it is played.
 
-    :meth:`block` may be called by one thread at a time, and so may :meth:`piece`; both may go on
-    side by side.
+    :meth:`block` may be called by one thread at a time, and so may :meth:`piece` of all states of a
+    reel together; both may go on side by side.
 
     Parameters
     ----------
@@ -77,13 +85,8 @@ class Playing:
             piece=max(1, self.rate // PIECES_A_SECOND),
             keys=live.keys,
         )
-        self._sketch = Sketch(
-            media,
-            max(1, self.rate // AT_ONCE_A_SECOND),
-            piece=self._exact.piece,
-            exact=self._exact,
-            sample_rate=self.rate,
-        )
+        self._sketch = live.sketch(media)
+        self._media = media
 
     def samples(self, index: int) -> int:
         """How many samples a block has: fewer than a second's at the end, none beyond it."""
@@ -134,7 +137,7 @@ class Playing:
         sound : ndarray of float32, shape (2, n)
         exact : bool
         """
-        self._sketch.wanted = wanted
         stop = max(start, min(stop, self.graph.length))
-        sound, exact = self._sketch.made(self.graph.out, start, stop)
+        sketch = self._sketch.beside(self._exact, self._media, wanted)
+        sound, exact = sketch.made(self.graph.out, start, stop)
         return to_float32(sound), exact

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from threading import RLock
+from weakref import WeakKeyDictionary
 
 import numpy as np
 
@@ -72,9 +73,10 @@ class Runner:
     wanted: Callable[[], bool] = lambda: True
     probe: Probe | None = None
     keys: Keys | None = None
-    _places: dict[Node, Place] = field(default_factory=dict)
     _recent: dict[tuple[Node, int], Floats] = field(default_factory=dict)
-    _locks: dict[Node, RLock] = field(default_factory=dict)
+    # Neither holds on to nodes that no graph has any more.
+    _places: WeakKeyDictionary[Node, Place] = field(default_factory=WeakKeyDictionary)
+    _locks: WeakKeyDictionary[Node, RLock] = field(default_factory=WeakKeyDictionary)
 
     def __post_init__(self) -> None:
         self._names = self.keys or Keys(self.grid)
@@ -109,9 +111,12 @@ class Runner:
 
     def forget_before(self, chunk: int, lookback: int = 0) -> None:
         """Drop what a render in order no longer needs, but for ``lookback`` samples."""
-        last = chunk - -(-lookback // self.grid)
+        self.forget_outside(chunk - -(-lookback // self.grid))
+
+    def forget_outside(self, first: int, last: int | None = None) -> None:
+        """Drop all chunks but those from ``first`` to ``last``."""
         for node, i in list(self._recent):
-            if i < last:
+            if i < first or (last is not None and i > last):
                 del self._recent[node, i]
 
     def _range(self, chunk: int) -> tuple[int, int]:

@@ -10,7 +10,7 @@ from django.contrib.auth.models import User
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from ninja import Router, Schema
+from ninja import Field, Router, Schema
 from ninja.responses import Status
 
 from bathyphon.core.errors import Refused
@@ -27,6 +27,8 @@ from bathyphon.server.reels.models import JournalEntry, Reel
 
 router = Router(tags=["reels"])
 HISTORY_PAGE = 200
+MOST_COMMANDS = 1500
+"""That may be one edit: as many clips as one may take hold of."""
 
 
 class ReelLine(Schema):
@@ -106,11 +108,11 @@ class NewReel(Schema):
 
 
 class EditRequest(Schema):
-    """A command, made while looking at revision ``base``."""
+    """Commands that are one edit, made while looking at revision ``base``."""
 
     edit_id: UUID
     base: int
-    command: dict[str, Any]
+    commands: list[dict[str, Any]] = Field(min_length=1, max_length=MOST_COMMANDS)
 
 
 class TurnRequest(Schema):
@@ -187,10 +189,11 @@ def trash_reel(request: HttpRequest, id: UUID) -> Any:
 
 @router.post("{uuid:id}/edits", response=Change)
 def edit_reel(request: HttpRequest, id: UUID, data: EditRequest) -> Any:
-    """Apply a command."""
+    """Apply commands as one edit."""
     account = account_of(request)
-    _refuse_strange_media(account, data.command)
-    entry = journal.edit(account, id, data.edit_id, data.base, data.command)
+    for command in data.commands:
+        _refuse_strange_media(account, command)
+    entry = journal.edit(account, id, data.edit_id, data.base, data.commands)
     return _change(request, id, entry)
 
 

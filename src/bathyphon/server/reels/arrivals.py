@@ -33,7 +33,7 @@ def _lay_in_cuts(account: User, row: Reel, media: str) -> None:
         return
     command = {"kind": "set_cuts", "by": "finder", "cuts": cuts}
     try:
-        edit(account, row.pk, uuid.uuid4(), row.revision, command)
+        edit(account, row.pk, uuid.uuid4(), row.revision, [command])
     except (Conflict, Refused):
         # Somebody is marking cuts at this moment; they can still be found with a button.
         return

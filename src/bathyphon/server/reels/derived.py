@@ -6,7 +6,8 @@ from typing import Any
 
 from django.contrib.auth.models import User
 
-from bathyphon.core.engine.graph import build_graph
+from bathyphon.core.engine.graph import Graph, build_graph
+from bathyphon.core.reel.model import Reel
 from bathyphon.core.reel.speed_facts import speeds
 from bathyphon.core.reel.sync import offsets
 from bathyphon.server.media.tasks import conform_later
@@ -19,15 +20,19 @@ def derived(account: User, head: Head) -> dict[str, Any]:
     media = PreparedMedia(account, head.reel)
     for row in media.converting:
         conform_later(row, head.reel.sample_rate)
-    graph = build_graph(head.reel, media)
+    return derived_with(media, head.reel, build_graph(head.reel, media))
+
+
+def derived_with(media: PreparedMedia, reel: Reel, graph: Graph) -> dict[str, Any]:
+    """The same of a reel whose graph has been built."""
     return {
         "length": graph.length,
         "tails": _some(graph.tails),
         "natural_tails": _some(graph.natural_tails),
         "missing_media": media.missing,
         "converting": [str(row.pk) for row in media.converting],
-        "sync": offsets(head.reel),
-        "speeds": speeds([c for t in head.reel.tracks for c in t.clips], head.reel.sample_rate),
+        "sync": offsets(reel),
+        "speeds": speeds([c for t in reel.tracks for c in t.clips], reel.sample_rate),
     }
 
 

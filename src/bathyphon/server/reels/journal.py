@@ -9,7 +9,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import Http404
 
-from bathyphon.core.edits import Command, apply_edit, parse_command
+from bathyphon.core.edits import Command, apply_edits, parse_command
 from bathyphon.core.edits.patch import Patch, apply_patch, disturbs
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document
@@ -19,6 +19,8 @@ from bathyphon.server.reels.head import Head, head_of, remember
 from bathyphon.server.reels.models import JournalEntry, Membership, Reel, Snapshot
 
 SNAPSHOT_EVERY = 100
+TOGETHER = "together"
+"""What several commands that are one edit are called in the journal."""
 
 
 class Conflict(Exception):
@@ -40,29 +42,31 @@ def create_reel(account: User, document: Document) -> Reel:
 
 
 def edit(
-    account: User, reel_id: UUID, edit_id: UUID, base: int, data: dict[str, Any]
+    account: User, reel_id: UUID, edit_id: UUID, base: int, data: list[dict[str, Any]]
 ) -> JournalEntry:
-    """Apply a command that was made while looking at revision ``base``.
+    """Apply commands, as one edit, that were made while looking at revision ``base``.
 
-    A repeated ``edit_id`` applies once. If others have edited since, the command is applied to
-    the newest revision, provided it changes nothing that they changed.
+    A repeated ``edit_id`` applies once. If others have edited since, it is applied to the
+    newest revision, provided it changes nothing that they changed.
 
     Raises
     ------
     Conflict
         If it would overwrite what another window changed meanwhile.
     Refused
-        If the command cannot be carried out.
+        If it cannot be carried out.
     """
-    # Nobody waits while it is read.
-    command = parse_command(data)
-    return _edit(account, reel_id, edit_id, base, data, command)
+    # Nobody waits while they are read.
+    commands = [parse_command(command) for command in data]
+    said = data[0] if len(data) == 1 else {"kind": TOGETHER, "commands": data}
+    return _edit(account, reel_id, edit_id, base, said, commands)
 
 
 @transaction.atomic
 def _edit(
-    account: User, reel_id: UUID, edit_id: UUID, base: int, data: dict[str, Any], command: Command
-) -> JournalEntry:
+    account: User, reel_id: UUID, edit_id: UUID, base: int, said: dict[str, Any],
+    commands: list[Command],
+) -> JournalEntry:  # fmt: skip
     reel = _locked(account, reel_id)
     done = reel.journal.filter(edit_id=edit_id).first()
     if done is not None:
@@ -70,7 +74,7 @@ def _edit(
     if base > reel.revision:
         raise Refused("this edit is based on a revision that does not exist", "base")
     head = head_of(reel.pk, reel.revision)
-    result = apply_edit(head.document, head.reel, command)
+    result = apply_edits(head.document, head.reel, commands)
     newer = reel.journal.filter(revision__gt=base).values_list("touches", flat=True)
     if any(disturbs(result.touches, touches) for touches in newer):
         raise Conflict(
@@ -86,7 +90,7 @@ def _edit(
         edit_id=edit_id,
         account=account,
         title=result.title[:500],
-        command=data,
+        command=said,
         forward=result.forward,
         inverse=result.inverse,
         touches=result.touches,

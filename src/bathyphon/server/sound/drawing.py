@@ -29,31 +29,34 @@ LONGEST_SECONDS = 60
 
 
 def drawing_of(
-    account: User, head: Head, owner: str, effect: str, place: int, params: dict[str, Any]
+    media: PreparedMedia,
+    head: Head,
+    owner: str,
+    effect: str,
+    place: int,
+    params: dict[str, Any] | None = None,
 ) -> Drawing | None:
     """Draw an effect.
 
     Parameters
     ----------
-    account : User
-        Whose media may be used.
+    media : PreparedMedia
     head : Head
     owner, effect : str
         The chain's name as in commands, and the effect's id.
     place : int
         Sample of the reel.
-    params : dict
+    params : dict, optional
         Parameters to draw instead of the document's.
     """
     document = head.document
     found = at(document, effect_path(document, owner, effect))
     start, end = span_of(document, owner)
-    given = {**found.get("params", {}), **params}
+    given = {**found.get("params", {}), **(params or {})}
     part = EffectPart(
         id=effect, kind=found["kind"], params={k: v for k, v in given.items() if v is not None}
     )
     reel = head.reel
-    media = PreparedMedia(account, reel)
     link = link_of(part, max(1, end - start), reel.sample_rate, media, float(reel.rate))
     place = min(max(place, start), max(start, end - 1))
     heard = link.hears

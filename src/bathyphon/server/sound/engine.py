@@ -14,10 +14,11 @@ from cachetools import LRUCache, cached
 
 from bathyphon import __version__
 from bathyphon.core.arrays import Floats
-from bathyphon.core.edits import apply_edit, parse_command
+from bathyphon.core.edits import apply_edits, parse_command
+from bathyphon.core.edits.patch import Patch
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.keys import Superseded
-from bathyphon.core.engine.live import AT_ONCE_A_SECOND, Live, Playing, Wanted
+from bathyphon.core.engine.live import Live, Playing, Wanted
 from bathyphon.core.engine.render import Sound
 from bathyphon.kernels import sound_version
 from bathyphon.server.reels.head import Head
@@ -28,6 +29,8 @@ MOST_STATES = 6
 """States of a reel, treated or not, with and without a control that is being turned."""
 COMPUTED_BY = f"{__version__}+{sound_version()}"
 """A browser must not play again what other sources have computed."""
+PARTS = 5
+"""Of a block, pieces that can be had at once."""
 LOOK_SECONDS = 0.02
 """How often what waits for the engine looks whether it is still wanted."""
 
@@ -42,6 +45,24 @@ class Block:
     pcm: bytes
     samples: int
     exact: bool = True
+
+
+@dataclass(frozen=True)
+class State:
+    """A state of a reel at work.
+
+    Parameters
+    ----------
+    head : Head
+        With the edits that are not committed.
+    patch : list of dict
+        JSON Patch that they make.
+    playing : Playing
+    """
+
+    head: Head
+    patch: Patch
+    playing: Playing
 
 
 @dataclass(frozen=True)
@@ -74,7 +95,7 @@ class ReelEngine:
 
     def __init__(self, sample_rate: int) -> None:
         self._live = Live(sample_rate)
-        self._states: LRUCache[tuple[Any, ...], Playing] = LRUCache(MOST_STATES)
+        self._states: LRUCache[tuple[Any, ...], State] = LRUCache(MOST_STATES)
         self._building, self._exact, self._at_once = (threading.Lock() for _ in range(3))
 
     def block(self, asked: Asked, index: int, have: str = "") -> Block | None:
@@ -93,7 +114,7 @@ class ReelEngine:
         Superseded
             If the asker does not want it any more.
         """
-        playing = self._playing(asked)
+        playing = self.state(asked).playing
         with _turn(self._exact, asked.wanted):
             key = f"{COMPUTED_BY}-{playing.key(index, asked.wanted)}"
             if key == have:
@@ -109,12 +130,9 @@ class ReelEngine:
         index, part : int
             The block, and which fifth of it.
         """
-        playing = self._playing(asked)
-        rate = playing.rate
-        start, stop = (index * rate + rate * part // AT_ONCE_A_SECOND for part in (part, part + 1))
-        with _turn(self._at_once, asked.wanted):
-            sound, exact = playing.piece(start, stop, asked.wanted)
-            return _block("", sound, exact)
+        rate = asked.head.reel.sample_rate
+        start, stop = (index * rate + rate * part // PARTS for part in (part, part + 1))
+        return self.slice(asked, start, stop)
 
     def stretch(self, asked: Asked, track: str | None, start: int, stop: int) -> Floats:
         """What a track plays after its gain and pan, or what is heard of all of them for None.
@@ -128,26 +146,41 @@ class ReelEngine:
         parts = []
         rate = asked.head.reel.sample_rate
         first = start // rate
-        playing = self._playing(asked)
+        playing = self.state(asked).playing
         for index in range(first, -(-stop // rate)):
             with _turn(self._exact, asked.wanted):
                 parts.append(playing.output(index, asked.wanted, playing.graph.track(track)))
         return np.concatenate(parts, axis=1)[:, start - first * rate : stop - first * rate]
 
-    def _playing(self, asked: Asked) -> Playing:
-        """The state that is asked for, built if it is not there."""
+    def slice(self, asked: Asked, start: int, stop: int) -> Block:
+        """Sound at once of any stretch, exact or not."""
+        playing = self.state(asked).playing
+        with _turn(self._at_once, asked.wanted):
+            sound, exact = playing.piece(start, stop, asked.wanted)
+            return _block("", sound, exact)
+
+    def state(self, asked: Asked) -> State:
+        """The state that is asked for, built if it is not there.
+
+        Raises
+        ------
+        Refused
+            If an edit that is not committed cannot be carried out.
+        """
         with _turn(self._building, asked.wanted):
             digests = tuple(asked.media.digest(m.id) for m in asked.head.reel.media)
             # Media that have become ready since make another graph of the same revision.
             name = (asked.head.revision, asked.side, repr(asked.provisional or ""), digests)
             found = self._states.get(name)
             if found is None:
-                document, reel = asked.head.document, asked.head.reel
-                for command in asked.provisional:
-                    edit = apply_edit(document, reel, parse_command(command))
-                    document, reel = edit.document, edit.reel
-                graph = build_graph(reel, asked.media, treated=asked.side == "treated")
-                found = self._states[name] = self._live.playing(graph, asked.media)
+                head, patch = asked.head, []
+                if asked.provisional:
+                    commands = [parse_command(command) for command in asked.provisional]
+                    edit = apply_edits(head.document, head.reel, commands)
+                    head, patch = Head(head.revision, edit.document, edit.reel), edit.forward
+                graph = build_graph(head.reel, asked.media, treated=asked.side == "treated")
+                playing = self._live.playing(graph, asked.media)
+                found = self._states[name] = State(head, patch, playing)
             return found
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import json
-from collections.abc import Callable
+from collections.abc import AsyncIterator, Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from threading import Event
@@ -13,8 +13,15 @@ from uuid import UUID
 
 from asgiref.sync import sync_to_async
 from django.contrib.auth.models import User
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
-from django.views.decorators.http import require_http_methods
+from django.http import (
+    Http404,
+    HttpRequest,
+    HttpResponse,
+    JsonResponse,
+    StreamingHttpResponse,
+)
+from django.http.response import HttpResponseBase
+from django.views.decorators.http import require_http_methods, require_POST
 
 from bathyphon.core.errors import Refused
 from bathyphon.server.reels.head import Head, head_of
@@ -71,6 +78,35 @@ async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> 
     except Refused as error:
         return JsonResponse({"detail": error.message, "where": error.where}, status=422)
     answer["X-Revision"] = str(head.revision)
+    answer["Cache-Control"] = "no-store"
+    return answer
+
+
+@require_POST
+async def draft(request: HttpRequest, id: UUID) -> HttpResponseBase:
+    """What a hand is doing, seen and heard: two frames, the sound first.
+
+    See :mod:`bathyphon.server.sound.draft`.
+    """
+    found = await sync_to_async(_look_up)(request, id)
+    if found is None:
+        return JsonResponse({"detail": "Please sign in."}, status=401)
+    # The engine takes seconds to import: not before the first reel sounds.
+    from bathyphon.server.sound.draft import read_wanted, showing, sounding
+
+    loop = asyncio.get_running_loop()
+    try:
+        wanted = read_wanted(request.body)
+        first = await loop.run_in_executor(_threads, sounding, id, *found, wanted)
+    except Refused as error:
+        return JsonResponse({"detail": error.message, "where": error.where}, status=422)
+
+    async def frames() -> AsyncIterator[bytes]:
+        yield first
+        if wanted.derived or wanted.drawing:
+            yield await loop.run_in_executor(_threads, showing, id, *found, wanted)
+
+    answer = StreamingHttpResponse(frames(), content_type="application/octet-stream")
     answer["Cache-Control"] = "no-store"
     return answer
 

@@ -1,24 +1,42 @@
 // Listens at the player's node, inside the audio graph, and looks at the view's scale.
 (() => {
+  // It posts seldom: a message for each quantum would keep the page from its own work.
   const code = `registerProcessor('tap', class extends AudioWorkletProcessor {
+    rows = new Float32Array(4 * 2048);
+    filled = 0;
     process([sound, place]) {
       if (!place?.length || !sound?.length) return true;
       const n = place[0].length;
-      const rows = new Float32Array(4 * n);
-      for (let i = 0; i < n; i++) {
-        rows[4 * i] = place[0][i];
-        rows[4 * i + 1] = place[1][i];
-        rows[4 * i + 2] = sound[0][i];
-        rows[4 * i + 3] = (sound[1] ?? sound[0])[i];
+      if (this.filled === 0) this.time = currentTime;
+      const { rows } = this;
+      for (let i = 0, k = 4 * this.filled; i < n; i++, k += 4) {
+        rows[k] = place[0][i];
+        rows[k + 1] = place[1][i];
+        rows[k + 2] = sound[0][i];
+        rows[k + 3] = (sound[1] ?? sound[0])[i];
       }
-      this.port.postMessage(rows);
+      this.filled += n;
+      if (4 * this.filled >= rows.length) {
+        this.port.postMessage([rows, this.time, currentTime + n / sampleRate]);
+        this.rows = new Float32Array(4 * 2048);
+        this.filled = 0;
+      }
       return true;
     }
   });`;
   const tap = {
     parts: [],
+    offset: Infinity,
+    from: undefined,
+    states: 0,
+    starved: 0,
     reports: [],
+    // When the first sample that has not been taken passed, by the clock of events.
+    since() {
+      return this.from === undefined ? undefined : this.from + this.offset;
+    },
     take() {
+      this.from = undefined;
       const all = new Uint8Array(this.parts.reduce((n, p) => n + p.byteLength, 0));
       let at = 0;
       for (const p of this.parts) {
@@ -55,8 +73,16 @@
       if (name !== 'block-player') return;
       tap.context = context;
       this.port.addEventListener('message', (e) => {
-        if (e.data.type === 'at') tap.reports.push(e.data);
+        if (e.data.type !== 'at') return;
+        tap.reports.push(e.data);
+        if (e.data.starving) tap.starved++;
       });
+      // States of the reel that are heard one after another.
+      const post = this.port.postMessage.bind(this.port);
+      this.port.postMessage = (message, ...more) => {
+        if (message.type === 'doubt') tap.states++;
+        post(message, ...more);
+      };
       const url = URL.createObjectURL(new Blob([code], { type: 'text/javascript' }));
       tap.ready = context.audioWorklet.addModule(url).then(() => {
         const node = new Native(context, 'tap', {
@@ -65,7 +91,12 @@
           channelCount: 2,
           channelCountMode: 'explicit',
         });
-        node.port.onmessage = (e) => tap.parts.push(e.data);
+        node.port.onmessage = ({ data: [rows, time, sent] }) => {
+          tap.parts.push(rows);
+          // When its first sample passed, by the clock of events: the least late message tells.
+          tap.offset = Math.min(tap.offset, performance.now() - 1000 * sent);
+          tap.from ??= 1000 * time;
+        };
         this.connect(node, 0, 0);
         this.connect(node, 1, 1);
         const mute = new GainNode(context, { gain: 0 });

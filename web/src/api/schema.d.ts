@@ -171,7 +171,7 @@ export interface paths {
         put?: never;
         /**
          * Edit Reel
-         * @description Apply a command.
+         * @description Apply commands as one edit.
          */
         post: operations["bathyphon_server_reels_api_edit_reel"];
         delete?: never;
@@ -871,7 +871,7 @@ export interface components {
         };
         /**
          * EditRequest
-         * @description A command, made while looking at revision ``base``.
+         * @description Commands that are one edit, made while looking at revision ``base``.
          */
         EditRequest: {
             /**
@@ -881,10 +881,10 @@ export interface components {
             edit_id: string;
             /** Base */
             base: number;
-            /** Command */
-            command: {
+            /** Commands */
+            commands: {
                 [key: string]: unknown;
-            };
+            }[];
         };
         /**
          * TurnRequest

@@ -6,9 +6,9 @@
  * has changed travel.
  */
 import { csrfToken } from '../api/client';
-import type { Command } from '../reel/session';
-import type { Side, ToWorklet } from './messages';
-import { wanted, type Ask, type Want } from './plan';
+import type { Command } from '../reel/draft';
+import type { Side, Sound, ToWorklet } from './messages';
+import { edgeOf, upcoming, wanted, type Ask, type Want } from './plan';
 
 interface Block {
   key: string;
@@ -27,6 +27,15 @@ const KEPT = 90;
 const BUSY_MS = 40;
 const DOWN_MS = 1000;
 const NEVER = -1;
+/** A hand that has not moved for so long rests: whole seconds of its draft are worth asking for. */
+const REST_MS = 400;
+
+/** A stretch of sound that has come at once. */
+export interface Slice {
+  start: number;
+  sound: Sound;
+  exact: boolean;
+}
 
 export class Blocks {
   private readonly known = new Map<string, Block>();
@@ -42,7 +51,7 @@ export class Blocks {
   private revision = 0;
   private length = 0;
   private want: Want | undefined;
-  private provisional: Command[] = [];
+  private provisional: readonly Command[] = [];
   private readonly loading = new Set<string>();
   /** Parts that are held for this state. */
   private readonly parts = new Set<string>();
@@ -59,14 +68,48 @@ export class Blocks {
     this.revision = revision;
     this.length = length;
     this.provisional = [];
+    this.notBefore = 0;
     if (same) this.pump();
     else this.changed(['treated', 'untreated']);
   }
 
-  /** Sound with these edits, though they are not committed; an empty list ends that. */
-  setProvisional(commands: Command[]) {
-    if (!commands.length && !this.provisional.length) return;
-    this.provisional = commands;
+  /** Sound of a draft has come: what lies around it is heard until more of it is there. */
+  takeDraft(commands: readonly Command[], slices: Slice[]) {
+    if (commands !== this.provisional) {
+      this.provisional = commands;
+      this.rest();
+      this.changed(['treated']);
+    }
+    const { rate } = this.source;
+    for (const { start, sound, exact } of slices) {
+      const stop = start + sound[0].length;
+      for (let at = start; at < stop;) {
+        const index = Math.floor(at / rate);
+        const until = Math.min(stop, (index + 1) * rate);
+        // What has come whole meanwhile is better.
+        if (!this.ready('treated', index)) {
+          const part = sound.map((side) => side.slice(at - start, until - start)) as Sound;
+          this.tell({ type: 'slice', side: 'treated', start: at, sound: part, exact });
+          // What is held is no longer what its key says.
+          this.keep(`treated/${index}`, { key: '', state: NEVER, provisional: true });
+        }
+        at = until;
+      }
+    }
+  }
+
+  /** The hand has moved: what takes long is not asked for until it rests. */
+  rest() {
+    this.notBefore = performance.now() + REST_MS;
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.pump(), REST_MS + 1);
+  }
+
+  /** The draft is given up: what is committed is heard again. */
+  dropDraft() {
+    if (!this.provisional.length) return;
+    this.provisional = [];
+    this.notBefore = 0;
     this.changed(['treated']);
   }
 
@@ -129,9 +172,18 @@ export class Blocks {
     const { want, source, length } = this;
     const provisional = this.provisional.length > 0;
     const asks = wanted(want, source.rate, length, provisional, (ask) => this.fresh(ask));
+    // Whole seconds may take long: while what is heard now is not there, pieces of it may be asked
+    // for beside one of them at any time.
+    const here = upcoming(want, source.rate, length)[0];
+    const urgent = !provisional && here !== undefined && !this.ready(want.side, here);
+    const most = urgent ? OUTSTANDING - 1 : OUTSTANDING;
+    let whole = [...this.loading].filter((name) => name.split('/').length === 2).length;
     for (const ask of asks) {
       if (this.outstanding >= OUTSTANDING) return;
-      if (!this.loading.has(nameOf(ask))) void this.fetch(ask);
+      if (this.loading.has(nameOf(ask))) continue;
+      if (ask.part === undefined && whole >= most) continue;
+      if (ask.part === undefined) whole++;
+      void this.fetch(ask);
     }
   }
 
@@ -159,19 +211,20 @@ export class Blocks {
         const half = data.length / 2;
         const sides: [Float32Array, Float32Array] = [data.slice(0, half), data.slice(half)];
         if (part === undefined) {
-          this.tell({ type: 'block', side, index, sound: sides });
+          this.tell({ type: 'block', side, index, sound: sides, exact: !commands.length });
           const key = response.headers.get('ETag')?.replaceAll('"', '') ?? '';
           this.keep(name, { key, state, provisional: commands.length > 0 });
         } else if (!this.ready(side, index)) {
           const exact = response.headers.get('X-Block') === 'exact';
-          this.tell({ type: 'part', side, index, part, sound: sides, exact });
+          const start = index * this.source.rate + edgeOf(part, this.source.rate);
+          this.tell({ type: 'slice', side, start, sound: sides, exact });
           this.parts.add(name);
           // What is held is no longer what its key says.
           this.keep(`${side}/${index}`, { key: '', state: NEVER, provisional: true });
         }
         this.status('');
       } else if (response.status === 304 && held && held === this.known.get(name)) {
-        this.tell({ type: 'right', side, index });
+        this.tell({ type: 'right', side, index, exact: !commands.length });
         this.keep(name, { key: held.key, state, provisional: commands.length > 0 });
         this.status('');
       } else if (response.status === 304) {
@@ -201,7 +254,11 @@ export class Blocks {
     }
   }
 
-  private request(ask: Ask, commands: Command[], key: string | undefined): Promise<Response> {
+  private request(
+    ask: Ask,
+    commands: readonly Command[],
+    key: string | undefined,
+  ): Promise<Response> {
     const query = new URLSearchParams({
       player: this.player,
       generation: String(this.generation),

@@ -1,20 +1,15 @@
 /** What the player and its audio worklet tell each other. */
 
+export type Sound = [Float32Array, Float32Array];
 export type Side = 'treated' | 'untreated';
 
 export type ToWorklet =
-  | { type: 'block'; side: Side; index: number; sound: [Float32Array, Float32Array] }
-  /** A fifth of a block, at once; exact or worked out in a hurry. */
-  | {
-      type: 'part';
-      side: Side;
-      index: number;
-      part: number;
-      sound: [Float32Array, Float32Array];
-      exact: boolean;
-    }
+  /** A second; one of a draft is not that of a render. */
+  | { type: 'block'; side: Side; index: number; sound: Sound; exact: boolean }
+  /** A stretch of whole parts of a second, at once; exact or worked out in a hurry. */
+  | { type: 'slice'; side: Side; start: number; sound: Sound; exact: boolean }
   /** A block that is held is right as it is. */
-  | { type: 'right'; side: Side; index: number }
+  | { type: 'right'; side: Side; index: number; exact: boolean }
   /** Whatever is held of a side may be out of date. */
   | { type: 'doubt'; side: Side }
   | { type: 'drop'; side: Side; index: number }

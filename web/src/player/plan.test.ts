@@ -37,14 +37,14 @@ describe('the order in which sound is asked for', () => {
     ]);
   });
 
-  it('asks for the next part, too, when the playhead is nearly there', () => {
+  it('asks for the next part, too, as long as the whole is not there', () => {
     const asks = wanted(at(2590), GRID, LENGTH, false, none);
     expect(asks.slice(0, 3)).toEqual([
       { side: 'treated', index: 2, part: 2 },
-      { side: 'treated', index: 2, part: 3 },
       { side: 'treated', index: 2, part: undefined },
+      { side: 'treated', index: 2, part: 3 },
     ]);
-    expect(wanted(at(2990), GRID, LENGTH, false, none)[1]).toEqual({
+    expect(wanted(at(2990), GRID, LENGTH, false, none)[2]).toEqual({
       side: 'treated',
       index: 3,
       part: 0,

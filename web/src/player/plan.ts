@@ -1,6 +1,5 @@
 /** What sound to ask for next: pure rules over what is wanted and what is held. */
 import type { Side } from './messages';
-import { PARTS } from './shelf';
 
 export interface Want {
   side: Side;
@@ -10,6 +9,11 @@ export interface Want {
   loop: { start: number; end: number } | undefined;
 }
 
+/** First sample of a piece within its block, as the server has it. */
+export function edgeOf(piece: number, grid: number): number {
+  return Math.floor((grid * piece) / PIECES);
+}
+
 export interface Ask {
   side: Side;
   index: number;
@@ -17,11 +21,11 @@ export interface Ask {
   part: number | undefined;
 }
 
+/** Pieces of a block that can be asked for one by one. */
+export const PIECES = 5;
 /** Blocks that are held ready beyond the one that is played. */
 const AHEAD = 4;
 const PAUSED_AHEAD = 1;
-/** A part is asked for before the playhead has come to its last so many of its length. */
-const EARLY = 0.5;
 
 /** Blocks from the playhead on, in the order in which they will be played. */
 export function upcoming(want: Want, grid: number, length: number): number[] {
@@ -62,17 +66,18 @@ export function wanted(
   const order = upcoming(want, grid, length);
   const asks: Ask[] = [];
   const here = order[0];
-  if (here !== undefined && !fresh({ side, index: here, part: undefined })) {
-    const share = ((Math.max(want.position, here * grid) - here * grid) / grid) * PARTS;
-    const part = Math.min(PARTS - 1, Math.floor(share));
-    asks.push({ side, index: here, part });
-    // The rest of the block may take longer than this part lasts.
-    if (share - part > EARLY) {
-      const next = part + 1 < PARTS ? here : order[1];
-      if (next !== undefined) asks.push({ side, index: next, part: (part + 1) % PARTS });
-    }
+  const whole = (index: number): Ask => ({ side, index, part: undefined });
+  // Of a draft the hand's own questions bring what is heard at once.
+  if (!provisional && here !== undefined && !fresh(whole(here))) {
+    const share = ((Math.max(want.position, here * grid) - here * grid) / grid) * PIECES;
+    const part = Math.min(PIECES - 1, Math.floor(share));
+    asks.push({ side, index: here, part }, whole(here));
+    // The whole may take longer than this piece lasts.
+    const next = part + 1 < PIECES ? here : order[1];
+    if (next !== undefined) asks.push({ side, index: next, part: (part + 1) % PIECES });
   }
-  for (const index of order) asks.push({ side, index, part: undefined });
+  for (const index of order)
+    if (!asks.some((ask) => ask.index === index && ask.part === undefined)) asks.push(whole(index));
   if (!provisional) {
     const other: Side = side === 'treated' ? 'untreated' : 'treated';
     for (const index of order.slice(0, 2)) asks.push({ side: other, index, part: undefined });

@@ -45,14 +45,17 @@ it.each(Array.from({ length: 100 }, (_, seed) => seed))('nothing clicks, seed %i
         side: 'treated',
         index,
         sound: sound(GRID, levelOf(state)),
+        exact: true,
       });
     },
     () => {
       const exact = draw() < 0.5;
       const level = exact ? levelOf(state) : Math.fround(levelOf(state) - 0.1);
-      const [index, part] = [below(SECONDS), below(PARTS)];
-      const some = sound(GRID / PARTS, level);
-      playback.receive({ type: 'part', side: 'treated', index, part, sound: some, exact });
+      // Any number of parts, over the edges of seconds as well.
+      const [start, parts] = [below(SECONDS * PARTS - 1), 1 + below(8)];
+      const some = sound((GRID / PARTS) * Math.min(parts, SECONDS * PARTS - start), level);
+      const at = (start * GRID) / PARTS;
+      playback.receive({ type: 'slice', side: 'treated', start: at, sound: some, exact });
     },
     () => {
       state++;

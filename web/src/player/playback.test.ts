@@ -29,8 +29,14 @@ class Deck {
 
   give(index: number, add = 0) {
     const sound = block(index, add);
-    this.playback.receive({ type: 'block', side: 'treated', index, sound });
-    this.playback.receive({ type: 'block', side: 'untreated', index, sound: block(index, 0.2) });
+    this.playback.receive({ type: 'block', side: 'treated', index, sound, exact: true });
+    this.playback.receive({
+      type: 'block',
+      side: 'untreated',
+      index,
+      sound: block(index, 0.2),
+      exact: true,
+    });
   }
 
   run(samples: number) {
@@ -171,7 +177,7 @@ describe('playback', () => {
     deck.playback.receive({ type: 'play', from: 0 });
     deck.run(512);
     const sound = block(0, 0.25).map((side) => side.slice(GRID / 5, (2 * GRID) / 5)) as Sound;
-    const part = { type: 'part', side: 'treated', index: 0, part: 1, sound } as const;
+    const part = { type: 'slice', side: 'treated', start: GRID / 5, sound } as const;
     deck.playback.receive({ ...part, exact: true });
     deck.run(GRID - 512);
     const at = (sample: number) => deck.left[deck.where.indexOf(sample)];
@@ -183,7 +189,7 @@ describe('playback', () => {
   it('does not say of a part that was worked out in a hurry that it is exact', () => {
     const deck = new Deck(6, []);
     const sound = block(0).map((side) => side.slice(0, GRID / 5)) as Sound;
-    const part = { type: 'part', side: 'treated', index: 0, part: 0, sound } as const;
+    const part = { type: 'slice', side: 'treated', start: 0, sound } as const;
     deck.playback.receive({ ...part, exact: false });
     deck.playback.receive({ type: 'play', from: 0 });
     deck.run(1024);
@@ -204,7 +210,7 @@ describe('playback', () => {
     deck.run(RATE / 2);
     expect(deck.playback.report(0).starving).toBe(true);
     expect(deck.step()).toBeLessThan(SOFT);
-    deck.playback.receive({ type: 'right', side: 'treated', index: 0 });
+    deck.playback.receive({ type: 'right', side: 'treated', index: 0, exact: true });
     deck.run(1024);
     expect(deck.playback.report(0).starving).toBe(false);
   });

@@ -66,13 +66,13 @@ export class Playback {
   receive(m: ToWorklet): boolean {
     switch (m.type) {
       case 'block':
-        this.shelves[m.side].put(m.index, m.sound);
+        this.shelves[m.side].put(m.index, m.sound, m.exact);
         return false;
-      case 'part':
-        this.shelves[m.side].putPart(m.index, m.part, m.sound, m.exact);
+      case 'slice':
+        this.shelves[m.side].putSlice(m.start, m.sound, m.exact);
         return false;
       case 'right':
-        this.shelves[m.side].confirm(m.index);
+        this.shelves[m.side].confirm(m.index, m.exact);
         return false;
       case 'doubt':
         this.shelves[m.side].doubt();

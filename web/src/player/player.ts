@@ -3,8 +3,8 @@
  * picture follows.
  */
 import { create } from 'zustand';
-import type { Command } from '../reel/session';
-import { Blocks } from './blocks';
+import type { Command } from '../reel/draft';
+import { Blocks, type Slice } from './blocks';
 import { startSound, type Output } from './output';
 import type { Report, Side, ToWorklet } from './messages';
 
@@ -109,9 +109,28 @@ export class Player {
     this.blocks.setRevision(revision, length);
   }
 
-  /** Let uncommitted edits be heard; an empty list ends that. */
-  setProvisional(commands: Command[]) {
-    this.blocks.setProvisional(commands);
+  /** Let a draft be heard, which makes the reel this many samples long. */
+  takeDraft(commands: readonly Command[], length: number, slices: Slice[]) {
+    this.send({ type: 'length', samples: length });
+    this.blocks.takeDraft(commands, slices);
+  }
+
+  /** A hand is moving: nothing that takes long is asked for beside it. */
+  makeWay() {
+    this.blocks.rest();
+  }
+
+  /** Whether whole seconds of the draft are there for a stretch. */
+  hasDraft([start, stop]: [number, number]): boolean {
+    for (let at = start; at < stop; at += this.rate)
+      if (!this.blocks.ready('treated', Math.floor(at / this.rate))) return false;
+    return this.blocks.ready('treated', Math.floor(Math.max(start, stop - 1) / this.rate));
+  }
+
+  /** The draft is given up. */
+  dropDraft() {
+    this.send({ type: 'length', samples: this.length });
+    this.blocks.dropDraft();
   }
 
   async play(from = usePlayer.getState().position, until?: number) {
@@ -192,6 +211,14 @@ export class Player {
     if (loop && this.last.position >= loop.start && sample < loop.start && position >= loop.start)
       sample += loop.end - loop.start;
     return Math.max(0, Math.min(Math.round(sample), this.length));
+  }
+
+  /** The sample that is played next; heard, it is a little later. */
+  next(): number {
+    const { position, starving } = usePlayer.getState();
+    if (!this.last?.playing) return position;
+    // Where it waits for sound it waits for exactly that.
+    return starving ? this.last.position : Math.min(this.heard(), this.last.position);
   }
 
   /** The node whose output 0 is the sound and output 1 its place in the reel. */

@@ -5,10 +5,12 @@
  * What is out of date is not played, except where the playhead is in the middle of it: there it goes
  * on for a moment, until what replaces it has come.
  */
-export type Sound = [Float32Array, Float32Array];
+import type { Sound } from './messages';
+
+export type { Sound } from './messages';
 
 /** Of a block, parts that can be had one by one. */
-export const PARTS = 5;
+export const PARTS = 20;
 
 interface Held {
   sound: Sound;
@@ -36,31 +38,47 @@ export class Shelf {
   constructor(readonly grid: number) {}
 
   /** A whole block has come. */
-  put(index: number, sound: Sound) {
-    const part = { state: this.state, exact: true };
+  put(index: number, sound: Sound, exact = true) {
+    const part = { state: this.state, exact };
     this.blocks.set(index, { sound, parts: Array.from({ length: PARTS }, () => ({ ...part })) });
   }
 
-  /** A part of a block has come; what lies around it stays. */
-  putPart(index: number, part: number, sound: Sound, exact: boolean) {
-    const old = this.blocks.get(index);
-    const from = this.edge(part);
-    const joined = [0, 1].map((side) => {
-      const whole = new Float32Array(this.grid);
-      if (old) whole.set(old.sound[side as 0 | 1].subarray(0, this.grid));
-      // At the reel's end it may be shorter than the part.
-      whole.fill(0, from, this.edge(part + 1));
-      whole.set(sound[side as 0 | 1], from);
-      return whole;
-    }) as Sound;
-    const parts = old?.parts.slice() ?? Array.from({ length: PARTS }, () => undefined);
-    parts[part] = { state: this.state, exact };
-    this.blocks.set(index, { sound: joined, parts });
+  /** A stretch of whole parts has come; what lies around it stays. */
+  putSlice(start: number, sound: Sound, exact: boolean) {
+    const stop = start + sound[0].length;
+    for (let at = start; at < stop;) {
+      const index = Math.floor(at / this.grid);
+      const first = index * this.grid;
+      const held = this.room(index);
+      const part = this.partOf(at - first);
+      // At the reel's end a part may be shorter; the rest of it is silence.
+      const until = first + this.edge(part + 1);
+      for (const side of [0, 1] as const) {
+        held.sound[side].fill(0, at - first, until - first);
+        held.sound[side].set(sound[side].subarray(at - start, until - start), at - first);
+      }
+      held.parts[part] = { state: this.state, exact };
+      at = until;
+    }
   }
 
-  /** What is there is right. */
-  confirm(index: number) {
-    for (const part of this.blocks.get(index)?.parts ?? []) if (part) part.state = this.state;
+  /** A block as it is held, of full length. */
+  private room(index: number): Held {
+    const old = this.blocks.get(index);
+    if (old?.sound[0].length === this.grid) return old;
+    const held: Held = {
+      sound: [new Float32Array(this.grid), new Float32Array(this.grid)],
+      parts: old?.parts ?? Array.from({ length: PARTS }, () => undefined),
+    };
+    for (const side of [0, 1] as const) if (old) held.sound[side].set(old.sound[side]);
+    this.blocks.set(index, held);
+    return held;
+  }
+
+  /** What is there is right, and that of a render if the reel is what is committed. */
+  confirm(index: number, exact = true) {
+    const held = this.blocks.get(index);
+    if (held) held.parts = held.parts.map((part) => part && { state: this.state, exact });
   }
 
   /** Nothing is known to be right any more. */

@@ -63,7 +63,7 @@ export async function importFiles(
     const change = await unwrap(
       client.POST('/api/reels/{id}/edits', {
         params: { path: { id: reel.id } },
-        body: { edit_id: crypto.randomUUID(), base: revision, command },
+        body: { edit_id: crypto.randomUUID(), base: revision, commands: [command] },
       }),
     );
     revision = change.revision;

@@ -11,17 +11,17 @@ export type SaveState = 'saved' | 'saving' | 'offline' | 'signed-out';
 export type Send = (editId: string) => Promise<Change>;
 
 export interface Queue {
-  /** Send an edit when its turn has come; whether it was accepted. */
-  add: (send: Send) => Promise<boolean>;
+  /** Send an edit when its turn has come, under an id of its own; whether it was accepted. */
+  add: (send: Send, editId?: string) => Promise<boolean>;
   /** How many have not been accepted yet. */
   unsent: () => number;
 }
 
 interface Listener {
   /** An edit has been accepted. */
-  accepted: (change: Change) => Promise<void>;
+  accepted: (change: Change, editId: string) => Promise<void>;
   /** The server will not have it. */
-  refused: (refusal: Refusal) => Promise<void>;
+  refused: (refusal: Refusal, editId: string) => Promise<void>;
   state: (save: SaveState) => void;
 }
 
@@ -64,12 +64,12 @@ export function makeQueue(listener: Listener): Queue {
       if (error.status === 401 || error.status === 403) return 'signed-out';
       // Too much at once, or the server is not well: later.
       if (error.status === 429 || error.status === 408 || error.status >= 500) return 'offline';
-      await listener.refused(error);
+      await listener.refused(error, edit.editId);
       edit.resolve(false);
       return undefined;
     }
     try {
-      await listener.accepted(change);
+      await listener.accepted(change, edit.editId);
     } catch {
       // It is saved. What this window lacks it gets with the next look at the reel.
     }
@@ -78,9 +78,9 @@ export function makeQueue(listener: Listener): Queue {
   };
 
   return {
-    add: (send) =>
+    add: (send, editId = crypto.randomUUID()) =>
       new Promise((resolve) => {
-        waiting.push({ editId: crypto.randomUUID(), send, resolve });
+        waiting.push({ editId, send, resolve });
         void work();
       }),
     unsent: () => waiting.length,

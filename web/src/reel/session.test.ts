@@ -5,7 +5,7 @@ import type { useSession as UseSession } from './session';
 interface Asked {
   method: string;
   path: string;
-  body: { edit_id: string; base: number; command: { kind: string }; expect?: number };
+  body: { edit_id: string; base: number; commands: { kind: string }[]; expect?: number };
   answer: (status: number, data?: unknown) => Promise<void>;
 }
 
@@ -105,10 +105,10 @@ describe('a session', () => {
     const first = session().edit(command('one'));
     const second = session().edit(command('two'));
     await settled();
-    expect(asked.map((a) => a.body.command.kind)).toEqual(['one']);
+    expect(asked.map((a) => a.body.commands[0]!.kind)).toEqual(['one']);
     expect(session().save).toBe('saving');
     await asked[0]!.answer(200, change('a'));
-    expect(asked[1]!.body).toMatchObject({ base: 4, command: { kind: 'two' } });
+    expect(asked[1]!.body).toMatchObject({ base: 4, commands: [{ kind: 'two' }] });
     await asked[1]!.answer(200, change('a'));
     expect(await Promise.all([first, second])).toEqual([true, true]);
     expect(session()).toMatchObject({ save: 'saved', revision: 5 });
@@ -128,7 +128,7 @@ describe('a session', () => {
     await of('a').answer(200, change('a'));
     // What was done there goes on being sent, on that reel's own revision.
     const later = asked.filter((a) => a.path.includes('/a/'))[1]!;
-    expect(later.body).toMatchObject({ base: 4, command: { kind: 'two' } });
+    expect(later.body).toMatchObject({ base: 4, commands: [{ kind: 'two' }] });
     expect(session().save).toBe('saving');
     await of('b').answer(200, change('b'));
     expect(await three).toBe(true);

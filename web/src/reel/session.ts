@@ -1,8 +1,9 @@
 /**
- * An open reel: its document at a revision, and the edits on their way to the server.
+ * An open reel: its document at a revision, the edits on their way to the server, and the draft that
+ * a hand is making.
  *
- * The document changes only by what the server has accepted. Edits of a reel that has been left go
- * on being sent.
+ * What is committed changes only by what the server has accepted; what is shown has the draft as
+ * well. Edits of a reel that has been left go on being sent.
  */
 import { create } from 'zustand';
 import {
@@ -14,17 +15,21 @@ import {
   type ReelState,
 } from '../api/client';
 import type { ReelDocument } from './document';
+import { withDraft, type Command, type Committed, type Derived, type Draft } from './draft';
 import { applyPatch, type Op } from './patch';
 import { makeQueue, type Queue, type SaveState } from './queue';
 
+export type { Command } from './draft';
 export type { SaveState } from './queue';
-export type Command = { kind: string } & Record<string, unknown>;
 
 interface Session {
   id: string;
   revision: number;
+  /** What is shown: what is committed, with the draft. */
   document: ReelDocument | undefined;
-  derived: ReelState['derived'] | undefined;
+  derived: Derived | undefined;
+  committed: Committed;
+  draft: Draft | undefined;
   undo: HistoryEntry | null;
   redo: HistoryEntry | null;
   save: SaveState;
@@ -36,11 +41,20 @@ interface Session {
   close: () => void;
   /** Fetch the document again if the server's revision is newer. */
   catchUp: (revision?: number) => Promise<void>;
-  edit: (command: Command) => Promise<boolean>;
+  /** Make an edit of one or several commands; whether it was accepted. */
+  edit: (commands: Command | readonly Command[]) => Promise<boolean>;
+  /** A hand is making these edits now; none ends the draft, and what was is shown again. */
+  setDraft: (commands: readonly Command[] | undefined) => void;
+  /** What the server makes of the draft. */
+  showDraft: (answer: { revision: number; patch: Op[] }, derived: Derived | undefined) => void;
+  /** Make the draft an edit; it is shown until the server has decided. */
+  keepDraft: () => Promise<boolean>;
   undoLast: () => Promise<boolean>;
   redoLast: () => Promise<boolean>;
   dismiss: () => void;
 }
+
+const NOTHING_COMMITTED: Committed = { revision: 0, document: undefined, derived: undefined };
 
 const queues = new Map<string, Queue>();
 /** What is known of each reel, open or not: edits go on being sent after it has been left. */
@@ -57,15 +71,23 @@ export const useSession = create<Session>()((set, get) => {
   /** The newest revision that is known of, though this window's own edits are still under way. */
   let heardOf = 0;
 
+  /** Set what is committed and what is drafted, and what is shown of both. */
+  const show = (committed: Committed, draft: Draft | undefined, more: Partial<Session> = {}) =>
+    set({
+      committed,
+      draft,
+      revision: committed.revision,
+      ...withDraft(committed, draft),
+      ...more,
+    });
+
   const take = (state: ReelState) => {
     known.set(state.id, state);
-    set({
-      revision: state.revision,
-      // The same revision is the same document: nothing of it is drawn anew.
-      document:
-        (state.revision === get().revision && get().document) ||
-        (state.document as unknown as ReelDocument),
-      derived: state.derived,
+    const { committed, draft } = get();
+    // The same revision is the same document: nothing of it is drawn anew.
+    const same = state.revision === committed.revision && committed.document;
+    const document = same || (state.document as unknown as ReelDocument);
+    show({ revision: state.revision, document, derived: state.derived }, draft, {
       undo: state.undo ?? null,
       redo: state.redo ?? null,
     });
@@ -74,19 +96,26 @@ export const useSession = create<Session>()((set, get) => {
   const fetchAll = async (id: string) =>
     unwrap(client.GET('/api/reels/{id}', { params: { path: { id } } }));
 
-  const accept = async (id: string, change: Change) => {
+  /** The draft as it is when an edit has been decided: gone, if it was that edit. */
+  const draftWithout = (editId: string) =>
+    get().draft?.sentAs === editId ? undefined : get().draft;
+
+  const accept = async (id: string, change: Change, editId: string) => {
     known.set(id, change);
-    const { revision, document } = get();
     if (get().id !== id) return;
+    const { committed } = get();
+    const { revision, document } = committed;
+    const draft = draftWithout(editId);
     if (document && change.revision === revision + 1) {
-      set({
-        revision: change.revision,
-        document: applyPatch(document, change.patch as unknown as Op[]),
-        derived: change.derived,
+      const next = applyPatch(document, change.patch as unknown as Op[]);
+      show({ revision: change.revision, document: next, derived: change.derived }, draft, {
         undo: change.undo ?? null,
         redo: change.redo ?? null,
       });
-    } else if (change.revision > revision) {
+      return;
+    }
+    if (draft !== get().draft) show(committed, draft);
+    if (change.revision > revision) {
       const state = await fetchAll(id);
       if (get().id === id && state.revision >= get().revision) take(state);
     }
@@ -96,8 +125,9 @@ export const useSession = create<Session>()((set, get) => {
     const there = queues.get(id);
     if (there) return there;
     const queue = makeQueue({
-      accepted: (change) => accept(id, change),
-      refused: async (refusal) => {
+      accepted: (change, editId) => accept(id, change, editId),
+      refused: async (refusal, editId) => {
+        if (get().id === id) show(get().committed, draftWithout(editId));
         set({ trouble: refusal.message, refusals: get().refusals + 1 });
         if (refusal.status === 409 && get().id === id) await look();
       },
@@ -144,11 +174,27 @@ export const useSession = create<Session>()((set, get) => {
     });
   };
 
+  const send = (commands: readonly Command[], editId?: string) => {
+    const { id } = get();
+    return queueOf(id).add(
+      (edit_id) =>
+        unwrap(
+          client.POST('/api/reels/{id}/edits', {
+            params: { path: { id } },
+            body: { edit_id, base: known.get(id)?.revision ?? 0, commands: [...commands] },
+          }),
+        ),
+      editId,
+    );
+  };
+
   return {
     id: '',
     revision: 0,
     document: undefined,
     derived: undefined,
+    committed: NOTHING_COMMITTED,
+    draft: undefined,
     undo: null,
     redo: null,
     save: 'saved',
@@ -157,11 +203,11 @@ export const useSession = create<Session>()((set, get) => {
     open: async (id) => {
       heardOf = 0;
       const save = queues.get(id)?.unsent() ? 'saving' : 'saved';
-      set({ id, document: undefined, trouble: '', revision: 0, save });
+      show(NOTHING_COMMITTED, undefined, { id, trouble: '', save });
       const state = await fetchAll(id);
       if (get().id === id) take(state);
     },
-    close: () => set({ id: '', document: undefined }),
+    close: () => show(NOTHING_COMMITTED, undefined, { id: '' }),
     catchUp: async (revision) => {
       const { id } = get();
       if (!id || (revision !== undefined && revision <= get().revision)) return;
@@ -172,16 +218,28 @@ export const useSession = create<Session>()((set, get) => {
       }
       await look();
     },
-    edit: (command) => {
-      const { id } = get();
-      return queueOf(id).add((edit_id) =>
-        unwrap(
-          client.POST('/api/reels/{id}/edits', {
-            params: { path: { id } },
-            body: { edit_id, base: known.get(id)?.revision ?? 0, command },
-          }),
-        ),
-      );
+    edit: (commands) => send(Array.isArray(commands) ? commands : [commands as Command]),
+    setDraft: (commands) => {
+      const { committed, draft } = get();
+      if (commands) {
+        // What the one before it looks like is shown until this one has been worked out.
+        const { answer, derived } = draft ?? {};
+        set({ draft: { commands, ...(answer && { answer }), derived } });
+      } else if (draft && !draft.sentAs) show(committed, undefined);
+    },
+    showDraft: (answer, derived) => {
+      const { committed, draft } = get();
+      if (draft) show(committed, { ...draft, answer, derived: derived ?? draft.derived });
+    },
+    keepDraft: () => {
+      const { committed, draft } = get();
+      if (!draft?.commands.length || draft.sentAs) {
+        show(committed, draft?.sentAs ? draft : undefined);
+        return Promise.resolve(true);
+      }
+      const sentAs = crypto.randomUUID();
+      set({ draft: { ...draft, sentAs } });
+      return send(draft.commands, sentAs);
     },
     undoLast: () => turn('undo'),
     redoLast: () => turn('redo'),

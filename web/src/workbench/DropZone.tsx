@@ -1,11 +1,11 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { useWorkbench } from './context';
+import { useTools } from './context';
 import { bringInFiles } from './imports';
 
 /** Files dropped anywhere on the window come into the reel. */
 export function DropZone({ onDrop }: { onDrop: () => void }) {
-  const { clock } = useWorkbench();
+  const { clock } = useTools();
   const queries = useQueryClient();
   const [over, setOver] = useState(false);
   useEffect(() => {

@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { client, unwrap, type ExportLine } from '../api/client';
 import { useSession } from '../reel/session';
-import { useWorkbench } from './context';
+import { useTools } from './context';
 
 type Bits = '16' | '24' | '32f';
 
@@ -18,7 +18,7 @@ const STATES: Record<string, string> = {
 
 /** Render the mix to a file, as a job. */
 export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: () => void }) {
-  const { reel } = useWorkbench();
+  const { reel } = useTools();
   const queries = useQueryClient();
   const missing = useSession((s) => s.derived?.missing_media.length ?? 0);
   const [bits, setBits] = useState<Bits>('24');

@@ -4,10 +4,11 @@ import { spotlight } from '@mantine/spotlight';
 import { Link } from 'react-router';
 import { usePlayer } from '../player/player';
 import { useSession } from '../reel/session';
+import { useReel } from '../reel/useReel';
 import { AccountMenu } from '../ui/AccountMenu';
 import { Brand } from '../ui/Brand';
 import { useAsked } from './commands/asked';
-import { useWorkbench } from './context';
+import { useTools } from './context';
 import { ExportDialog } from './ExportDialog';
 import { KeysDialog } from './KeysDialog';
 import { OutputMenu } from './OutputMenu';
@@ -21,21 +22,27 @@ const SAVE_TEXT = {
 
 /** Name, saved state, output, undo and redo, export. */
 export function Head() {
-  const { document, clock, player, reel } = useWorkbench();
+  const { clock, player, reel } = useTools();
+  const name = useReel((d) => d.name);
+  const drop = useReel((d) => d.drop_frame);
+  const samples = useReel((d) => d.sample_rate);
   const mute = usePlayer((s) => s.mute);
   const signIn = `/sign-in?to=${encodeURIComponent(`/reels/${reel}`)}`;
-  const { undo, redo, undoLast, redoLast, save } = useSession();
+  const undo = useSession((s) => s.undo);
+  const redo = useSession((s) => s.redo);
+  const save = useSession((s) => s.save);
+  const { undoLast, redoLast } = useSession.getState();
   const trouble = usePlayer((s) => s.trouble);
   const { asked, ask } = useAsked();
   const rate = Math.round(clock.framesPerSecond * 1000) / 1000;
   return (
     <header className="head">
       <Brand />
-      <span className="name reel-name" title={document.name}>
-        {document.name}
+      <span className="name reel-name" title={name}>
+        {name}
       </span>
       <span className="quiet facts">
-        {rate} fps{document.drop_frame ? ' drop' : ''} · {document.sample_rate / 1000} kHz
+        {rate} fps{drop ? ' drop' : ''} · {samples / 1000} kHz
       </span>
       <span className="grow" />
       {mute && (

@@ -1,7 +1,7 @@
 import { NumberInput, Popover, Slider, Stack, UnstyledButton } from '@mantine/core';
 import { IconVolume } from '@tabler/icons-react';
 import { usePlayer } from '../player/player';
-import { useWorkbench } from './context';
+import { useTools } from './context';
 
 const FLOOR = -54;
 
@@ -12,7 +12,7 @@ function share(peak: number): number {
 
 /** Peak meters; behind them the output volume and the headphone delay. */
 export function OutputMenu() {
-  const { player } = useWorkbench();
+  const { player } = useTools();
   const peaks = usePlayer((s) => s.peaks);
   const volume = usePlayer((s) => s.volume);
   const delay = usePlayer((s) => s.delay);

@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { useSession } from '../reel/session';
 import { Later } from '../ui/Later';
-import { useWorkbench } from './context';
+import { useTools } from './context';
 import { Head } from './Head';
 import { CommandSearch } from './commands/CommandSearch';
 import { useKeyMap } from './commands/keyMap';
@@ -11,10 +11,12 @@ import { useOpenLanes } from './lanes/openLanes';
 import { LeftColumn } from './left/LeftColumn';
 import { Timeline } from './timeline/Timeline';
 import { useView } from './timeline/view';
+import { useReel } from '../reel/useReel';
 
 /** The whole screen of an open reel. */
 export function Workbench() {
-  const { document, reel } = useWorkbench();
+  const { reel } = useTools();
+  const name = useReel((d) => d.name);
   const length = useSession((s) => s.derived?.length ?? 0);
   const commands = useCommands();
   useKeys(commands);
@@ -26,8 +28,8 @@ export function Workbench() {
       .catch(() => undefined);
   }, []);
   useEffect(() => {
-    window.document.title = `${document.name || 'Untitled'} · Bathyphon`;
-  }, [document.name]);
+    window.document.title = `${name || 'Untitled'} · Bathyphon`;
+  }, [name]);
   useEffect(() => {
     useView.getState().set({ length: Math.max(1, length) });
   }, [length]);

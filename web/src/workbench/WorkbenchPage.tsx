@@ -1,15 +1,16 @@
 import { useComputedColorScheme } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Link, Navigate, useParams } from 'react-router';
 import { client, Refusal, unwrap, type MediaLine } from '../api/client';
 import { onEvent } from '../api/events';
+import { Asking } from '../hand/asking';
+import { cancelOnEscape } from '../hand/gesture';
 import { Player } from '../player/player';
 import { unsentEdits, useSession } from '../reel/session';
 import { makeClock } from '../time/clock';
-import type { ReelDocument } from '../reel/document';
-import { ToolsContext, WorkbenchContext, type Tools } from './context';
+import { ToolsContext, type Tools } from './context';
 import { useSelection } from './selection';
 import { Workbench } from './Workbench';
 import './workbench.css';
@@ -21,7 +22,10 @@ import './lanes/lanes.css';
 export default function WorkbenchPage() {
   const { id = '' } = useParams();
   const queries = useQueryClient();
-  const { document, derived, revision, trouble, refusals, dismiss } = useSession();
+  const derived = useSession((s) => s.committed.derived);
+  const revision = useSession((s) => s.revision);
+  const trouble = useSession((s) => s.trouble);
+  const dismiss = useSession((s) => s.dismiss);
   const [fault, setFault] = useState<Refusal | undefined>();
   const effects = useQuery({
     queryKey: ['effects'],
@@ -58,7 +62,8 @@ export default function WorkbenchPage() {
     };
   }, [id, queries]);
 
-  const rate = document?.sample_rate;
+  const open = useSession((s) => s.document !== undefined);
+  const rate = useSession((s) => s.document?.sample_rate);
   const player = useMemo(() => (rate ? new Player(id, rate) : undefined), [id, rate]);
   useEffect(() => () => player?.close(), [player]);
   const ready = media.data?.reduce(
@@ -79,9 +84,14 @@ export default function WorkbenchPage() {
   }, [ready]);
 
   useEffect(() => {
-    // What has been refused is not heard any longer.
-    if (refusals) player?.setProvisional([]);
-  }, [player, refusals]);
+    if (!player || !rate) return undefined;
+    const asking = new Asking(id, rate, player);
+    const leave = cancelOnEscape();
+    return () => {
+      asking.close();
+      leave();
+    };
+  }, [id, rate, player]);
 
   useEffect(() => {
     const warn = (e: BeforeUnloadEvent) => {
@@ -97,9 +107,9 @@ export default function WorkbenchPage() {
     dismiss();
   }, [trouble, dismiss]);
 
-  const frameRate = document?.frame_rate;
-  const drop = document?.drop_frame;
-  const startTimecode = document?.start_timecode;
+  const frameRate = useSession((s) => s.document?.frame_rate);
+  const drop = useSession((s) => s.document?.drop_frame);
+  const startTimecode = useSession((s) => s.document?.start_timecode);
   const clock = useMemo(
     () => (frameRate && rate ? makeClock(frameRate, rate, drop, startTimecode) : undefined),
     [frameRate, rate, drop, startTimecode],
@@ -118,34 +128,24 @@ export default function WorkbenchPage() {
         <Link to="/">Go to your reels</Link>
       </main>
     );
-  if (!document || !clock || !player || !effects.data)
+  if (!open || !clock || !player || !effects.data)
     return <p className="page-note">Opening the reel…</p>;
   return (
-    <Provided
-      tools={{ reel: id, clock, player, effects: effects.data, media: byId }}
-      document={document}
-    >
-      <Workbench />
+    <Provided tools={{ reel: id, clock, player, effects: effects.data, media: byId }}>
+      <Opened />
     </Provided>
   );
 }
 
-function Provided(props: {
-  tools: Omit<Tools, 'scheme'>;
-  document: ReelDocument;
-  children: ReactNode;
-}) {
-  const { document, children } = props;
+function Provided(props: { tools: Omit<Tools, 'scheme'>; children: ReactNode }) {
   const { reel, clock, player, effects, media } = props.tools;
   const scheme = useComputedColorScheme();
   const tools = useMemo(
     () => ({ reel, clock, player, effects, media, scheme }),
     [reel, clock, player, effects, media, scheme],
   );
-  const all = useMemo(() => ({ ...tools, document }), [tools, document]);
-  return (
-    <ToolsContext value={tools}>
-      <WorkbenchContext value={all}>{children}</WorkbenchContext>
-    </ToolsContext>
-  );
+  return <ToolsContext value={tools}>{props.children}</ToolsContext>;
 }
+
+/** The same element each time: it is not drawn anew with the page. */
+const Opened = memo(Workbench);

@@ -5,14 +5,14 @@ import type { Clip, ReelDocument } from '../reel/document';
 import { useSession } from '../reel/session';
 import { offerToBring } from './timeline/bringAlong';
 import { newId } from '../ui/ids';
-import { useWorkbench } from './context';
+import { useTools } from './context';
 import { clipsOf, useSelection } from './selection';
 
 /** Clips that have been copied, by their ids in this reel. */
 let copied: string[] = [];
 
 export function useClipEdits() {
-  const { clock } = useWorkbench();
+  const { clock } = useTools();
   return useMemo(() => {
     const { getState: session } = useSession;
     const { getState: selected } = useSelection;

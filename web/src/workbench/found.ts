@@ -3,7 +3,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { create } from 'zustand';
 import { client, unwrap } from '../api/client';
-import { useWorkbench } from './context';
+import { useTools } from './context';
+import { useReel } from '../reel/useReel';
 
 interface Shown {
   /** Whether beats are drawn on the ruler and snapped to. */
@@ -25,8 +26,9 @@ export const useBeatsShown = create<Shown>()((set, get) => ({
 const NONE: number[] = [];
 
 export function useFound() {
-  const { reel, media, document } = useWorkbench();
-  const { tracks, media: list } = document;
+  const { reel, media } = useTools();
+  const tracks = useReel((d) => d.tracks);
+  const list = useReel((d) => d.media);
   // What the answer depends on: most edits leave it as it is.
   const places = useMemo(
     () =>

@@ -4,10 +4,11 @@ import { usePlayer } from '../player/player';
 import { useSession } from '../reel/session';
 import { newId } from '../ui/ids';
 import type { ReelDocument } from '../reel/document';
-import { useWorkbench } from './context';
+import { useTools } from './context';
 import { useFound } from './found';
 import { useSelection } from './selection';
 import { useView } from './timeline/view';
+import { reelNow, useReel } from '../reel/useReel';
 
 const AROUND_SECONDS = 2;
 
@@ -15,8 +16,8 @@ const AROUND_SECONDS = 2;
 let anchor: { track: string; at: number } | undefined;
 
 export function useTransport() {
-  const { clock, player, document } = useWorkbench();
-  const cuts = document.picture?.cuts;
+  const { clock, player } = useTools();
+  const cuts = useReel((d) => d.picture?.cuts);
   const onsets = useFound()?.onsets;
   return useMemo(() => {
     const here = () => usePlayer.getState().position;
@@ -50,7 +51,7 @@ export function useTransport() {
       },
       zoomTo: (what: 'all' | 'selection') => {
         const view = useView.getState();
-        const range = what === 'selection' ? rangeToLoop(document) : undefined;
+        const range = what === 'selection' ? rangeToLoop(reelNow()) : undefined;
         if (range) view.fit(range.start, range.end);
         else view.fit(0, view.length);
       },
@@ -58,7 +59,7 @@ export function useTransport() {
       toOnset: (direction: 1 | -1) => {
         const { selection } = useSelection.getState();
         const own = selection.kind === 'clip' ? onsets?.[selection.id] : undefined;
-        const list = own?.length ? own : partEdges(document);
+        const list = own?.length ? own : partEdges(reelNow());
         const at = here();
         const found = direction > 0 ? list.find((s) => s > at) : list.findLast((s) => s < at);
         if (found !== undefined) player.seek(found);
@@ -109,11 +110,11 @@ export function useTransport() {
           player.setLoop(undefined);
           return;
         }
-        const range = rangeToLoop(document);
+        const range = rangeToLoop(reelNow());
         if (range) player.setLoop(range);
       },
     };
-  }, [clock, player, cuts, document, onsets]);
+  }, [clock, player, cuts, onsets]);
 }
 
 /** Where clips and treatments begin and end, rising. */
@@ -126,7 +127,7 @@ function partEdges(document: ReelDocument): number[] {
   return [...new Set(edges)].sort((a, b) => a - b);
 }
 
-function rangeToLoop(document: ReturnType<typeof useWorkbench>['document']) {
+function rangeToLoop(document: ReelDocument) {
   const { selection } = useSelection.getState();
   if (selection.kind === 'range') return { start: selection.start, end: selection.end };
   for (const track of document.tracks ?? []) {

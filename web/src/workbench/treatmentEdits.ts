@@ -4,7 +4,7 @@ import { usePlayer } from '../player/player';
 import type { ReelDocument, Treatment } from '../reel/document';
 import { useSession } from '../reel/session';
 import { newId } from '../ui/ids';
-import { useWorkbench } from './context';
+import { useTools } from './context';
 import { clipsOf, useSelection } from './selection';
 
 let copied: string | undefined;
@@ -18,7 +18,7 @@ function find(document: ReelDocument | undefined, id: string | undefined): Treat
 }
 
 export function useTreatmentEdits() {
-  const { clock } = useWorkbench();
+  const { clock } = useTools();
   return useMemo(() => {
     const session = () => useSession.getState();
     const selection = () => useSelection.getState().selection;

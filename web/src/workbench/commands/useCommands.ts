@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
 import { useClipEdits } from '../clipEdits';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useKeyEdits } from '../lanes/keyEdits';
 import { useOpenLanes } from '../lanes/openLanes';
 import { useSelection, type Selection } from '../selection';
@@ -21,7 +21,7 @@ const RAISE_DB = 0.5;
 export type Commands = Record<CommandId, () => unknown>;
 
 export function useCommands(): Commands {
-  const { player } = useWorkbench();
+  const { player } = useTools();
   const transport = useTransport();
   const clips = useClipEdits();
   const keys = useKeyEdits();

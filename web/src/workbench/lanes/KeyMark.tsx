@@ -1,18 +1,19 @@
 import { type KeyboardEvent, type PointerEvent } from 'react';
 import { usePlayer } from '../../player/player';
 import type { Keyframe } from '../../reel/document';
-import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { drag } from '../../hand/pointer';
+import { useSession, type Command } from '../../reel/session';
+import { useTools } from '../context';
 import { formatValue } from '../left/values';
 import { useSelection } from '../selection';
 import { useReadout } from '../timeline/readout';
 import { snap, snapTargets } from '../timeline/snap';
-import { follow } from '../timeline/spanDrag';
 import { useView } from '../timeline/view';
 import { useKeyEdits } from './keyEdits';
 import { sameKey, shifted, shiftTo, withKey, type Key, type Shift } from './keys';
 import { shareIn, type Lane } from './lanes';
 import { useOpenLanes } from './openLanes';
+import { reelNow } from '../../reel/useReel';
 
 interface Props {
   lane: Lane;
@@ -32,7 +33,7 @@ const DEAD_PX = 5;
 
 /** A keyframe: dragged in time and value, alone or with all that are selected. */
 export function KeyMark({ lane, point, shown, px, height, edge, keys, setShift }: Props) {
-  const { clock, document, player } = useWorkbench();
+  const { clock } = useTools();
   const select = useSelection((s) => s.select);
   const edit = useSession((s) => s.edit);
   const show = useReadout((s) => s.show);
@@ -53,14 +54,14 @@ export function KeyMark({ lane, point, shown, px, height, edge, keys, setShift }
     if (!chosen) select({ kind: 'keys', keys: own });
     const from = { x: e.clientX, y: e.clientY };
     const { scale } = useView.getState();
-    const targets = snapTargets(document, clock, usePlayer.getState().position);
+    const targets = snapTargets(reelNow(), clock, usePlayer.getState().position);
     let by: Shift | undefined;
-    const move = (m: globalThis.PointerEvent) => {
+    const moved = (m: globalThis.PointerEvent): Command[] | undefined => {
       const dx = m.clientX - from.x;
       const dy = m.clientY - from.y;
       const along = Math.abs(dx) >= DEAD_PX;
       const up = Math.abs(dy) >= DEAD_PX;
-      if (!along && !up && !by) return;
+      if (!along && !up && !by) return undefined;
       const to = along
         ? snap(place + dx * scale, targets, clock, scale, m.altKey)
         : { sample: place, to: '' };
@@ -72,16 +73,20 @@ export function KeyMark({ lane, point, shown, px, height, edge, keys, setShift }
         to: to.to,
         text: `${clock.timecode(to.sample)} · ${formatValue(lane.parameter, value)}`,
       });
-      player.setProvisional([{ kind: 'move_keyframes', keys: own, ...by }]);
+      return [{ kind: 'move_keyframes', keys: own, ...by }];
     };
-    follow(e, move, () => {
-      show(undefined);
-      if (!by) {
+    drag(e, {
+      moved,
+      clicked: () => {
         if (e.shiftKey) select({ kind: 'keys', keys: chosen ? withKey(keys, key) : own });
         else select({ kind: 'keys', keys: [key] });
-        return;
-      }
-      void edits.move(own, by).then(() => setShift(undefined));
+      },
+      dropped: () => show(undefined),
+      over: (kept) => {
+        show(undefined);
+        setShift(undefined);
+        if (kept && by) edits.followed(own, by);
+      },
     });
   };
 

@@ -1,7 +1,7 @@
 import { Button, Menu, Tooltip } from '@mantine/core';
 import type { Keyframe } from '../../reel/document';
 import { readMoment } from '../../time/moment';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { Handle } from '../left/Handle';
 import { TextField } from '../left/TextField';
 import { formatValue, readValue } from '../left/values';
@@ -9,6 +9,7 @@ import { keysOf, useSelection, type Selection } from '../selection';
 import { MARKS } from './KeyMark';
 import { useKeyEdits } from './keyEdits';
 import { laneOf, type Lane } from './lanes';
+import { useReel } from '../../reel/useReel';
 
 const WAYS = [
   ['hold', 'stays, then steps'],
@@ -19,7 +20,8 @@ const WAYS = [
 
 /** What is selected of keyframes: where, how much, and how each goes on to the next. */
 export function KeySheet() {
-  const { document, effects, clock } = useWorkbench();
+  const { effects, clock } = useTools();
+  const document = useReel((d) => d);
   const selection = useSelection((s) => s.selection);
   const select = useSelection((s) => s.select);
   const edits = useKeyEdits();
@@ -114,14 +116,14 @@ export function KeySheet() {
               help="Left: arrives early. Right: arrives late."
               low={-1}
               value={first.point.bend ?? 0}
-              save={(bend) => edits.set({ bend })}
+              edits={(bend) => [{ kind: 'set_keyframes', keys, bend }]}
             />
             <Handle
               label="Softness"
               help="How soft both ends are."
               low={0}
               value={first.point.soft ?? 0}
-              save={(soft) => edits.set({ soft })}
+              edits={(soft) => [{ kind: 'set_keyframes', keys, soft }]}
             />
           </>
         )}

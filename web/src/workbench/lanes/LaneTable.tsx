@@ -5,11 +5,12 @@ import { usePlayer } from '../../player/player';
 import type { Keyframe } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { readMoment } from '../../time/moment';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { TextField } from '../left/TextField';
 import { formatValue, readValue } from '../left/values';
 import { useSelection } from '../selection';
 import { laneOf, type Lane } from './lanes';
+import { useReel } from '../../reel/useReel';
 
 const WAYS = ['hold', 'linear', 'smooth', 'bend'];
 /** Rows at first; more on request, so that a recorded lane of thousands opens at once. */
@@ -17,7 +18,8 @@ const ROWS = 100;
 
 /** The keyframes of a lane as a table: all that can be done by dragging can be typed here. */
 export function LaneTable({ name }: { name: string }) {
-  const { document, effects } = useWorkbench();
+  const { effects } = useTools();
+  const document = useReel((d) => d);
   const edit = useSession((s) => s.edit);
   const select = useSelection((s) => s.select);
   const [rows, setRows] = useState(ROWS);
@@ -87,7 +89,7 @@ export function LaneTable({ name }: { name: string }) {
 }
 
 function Row({ lane, point, number }: { lane: Lane; point: Keyframe; number: number }) {
-  const { clock, player } = useWorkbench();
+  const { clock, player } = useTools();
   const edit = useSession((s) => s.edit);
   const keys = [{ lane: lane.name, at: point.at }];
   const place = lane.origin + point.at;

@@ -10,14 +10,14 @@ import {
 import { useMemo, useRef, type PointerEvent, type ReactNode } from 'react';
 import { usePlayer } from '../../player/player';
 import { spanOf, type Keyframe, type Track } from '../../reel/document';
+import { follow } from '../../hand/pointer';
 import { useSession } from '../../reel/session';
 import { placeIn } from '../../time/outline';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { formatValue } from '../left/values';
 import { keysOf, useSelection } from '../selection';
 import { useReadout } from '../timeline/readout';
 import { snap, snapTargets } from '../timeline/snap';
-import { follow } from '../timeline/spanDrag';
 import { Following, useShown, useShownX } from '../timeline/shown';
 import { Wave } from '../timeline/Wave';
 import { boxed, useBox } from './box';
@@ -27,6 +27,7 @@ import { KeyMark } from './KeyMark';
 import { shifted, withShift } from './keys';
 import { valueAtPlace, valueIn, type Lane } from './lanes';
 import { useOpenLanes } from './openLanes';
+import { reelNow } from '../../reel/useReel';
 
 const HEIGHT = 96;
 export const EDGE = 9;
@@ -36,7 +37,7 @@ const APART_PX = 3;
 
 /** The values of one lane over time, on the tracks' axis: a click puts a keyframe. */
 export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined }) {
-  const { clock, document } = useWorkbench();
+  const { clock } = useTools();
   const x = useShownX();
   const { start, scale, width } = useShown();
   const { selection, select } = useSelection();
@@ -64,7 +65,7 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
     if (e.button !== 0 || !body.current) return;
     take(lane.name);
     const box = body.current.getBoundingClientRect();
-    const targets = snapTargets(document, clock, usePlayer.getState().position);
+    const targets = snapTargets(reelNow(), clock, usePlayer.getState().position);
     const from = { x: e.clientX, y: e.clientY };
     let dragging = false;
     const at = (m: { clientX: number; clientY: number; altKey: boolean }) => ({
@@ -101,11 +102,18 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
           select({ kind: 'keys', keys: [{ lane: lane.name, at: here.sample - lane.origin }] });
       });
     };
-    follow(e, move, up);
+    follow(e, {
+      moved: move,
+      up,
+      lost: () => {
+        useBox.getState().draw(undefined);
+        show(undefined);
+      },
+    });
   };
 
   // Beyond its owner's ends a value is kept, but nothing is heard of it.
-  const inside = /^(treatment|clip):/.test(lane.owner) ? spanOf(document, lane.owner) : undefined;
+  const inside = /^(treatment|clip):/.test(lane.owner) ? spanOf(reelNow(), lane.owner) : undefined;
   // A mark that is dragged stays the same element, wherever it is drawn: it holds the pointer.
   const held = new Set(by ? keys.filter((k) => k.lane === lane.name).map((k) => k.at) : []);
   const marks: { px: number; point: Keyframe; at: Keyframe }[] = [];
@@ -202,7 +210,7 @@ function roundly(lane: Lane, value: number): number {
 
 /** Name, value at the playhead, and steps from keyframe to keyframe. */
 function LaneHead({ lane }: { lane: Lane }) {
-  const { player } = useWorkbench();
+  const { player } = useTools();
   const edit = useSession((s) => s.edit);
   const select = useSelection((s) => s.select);
   const toggle = useOpenLanes((s) => s.toggle);

@@ -1,11 +1,12 @@
 import { ActionIcon, Button, Menu, NativeSelect, SegmentedControl, Tooltip } from '@mantine/core';
 import { IconDots } from '@tabler/icons-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { usePlayer } from '../../player/player';
 import type { MarkerKind, Pose } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { newId } from '../../ui/ids';
-import { useWorkbench } from '../context';
+import { useReel } from '../../reel/useReel';
+import { useTools } from '../context';
 import { FrameField } from '../left/FrameField';
 import { TextField } from '../left/TextField';
 import { laneOf } from './lanes';
@@ -21,8 +22,23 @@ const OVER = 4;
  * A run such as "right, left, both" names poses in the order of the markers; a word that is no
  * pose yet is read as a value of the lane in hand.
  */
-export function Poses({ owner }: { owner: string }) {
-  const { document, effects, clock } = useWorkbench();
+export const Poses = memo(function Poses({ owner }: { owner: string }) {
+  const [opened, setOpened] = useState(false);
+  const { effects } = useTools();
+  const any = useReel((d) => lanesOfOwner(d, effects, owner).length > 0);
+  if (!any) return null;
+  if (!opened)
+    return (
+      <Button className="poses-open" variant="default" fullWidth onClick={() => setOpened(true)}>
+        Stamp poses on markers…
+      </Button>
+    );
+  return <Stamping owner={owner} />;
+});
+
+function Stamping({ owner }: { owner: string }) {
+  const { effects, clock } = useTools();
+  const document = useReel((d) => d);
   const edit = useSession((s) => s.edit);
   const names = useOpenLanes((s) => s.names);
   const inHand = useOpenLanes((s) => s.inHand);
@@ -31,7 +47,6 @@ export function Poses({ owner }: { owner: string }) {
   const [over, setOver] = useState(OVER);
   const [when, setWhen] = useState<'before' | 'after'>('before');
   const [lane, setLane] = useState('');
-  const [opened, setOpened] = useState(false);
   const choices = lanesOfOwner(document, effects, owner);
   const open = names.filter((name) => choices.some((c) => c.name === name));
   const target =
@@ -86,12 +101,6 @@ export function Poses({ owner }: { owner: string }) {
     });
   };
 
-  if (!opened)
-    return (
-      <Button className="poses-open" variant="default" fullWidth onClick={() => setOpened(true)}>
-        Stamp poses on markers…
-      </Button>
-    );
   return (
     <section className="poses" aria-label="Poses" ref={scrolledTo}>
       <div className="list-head">

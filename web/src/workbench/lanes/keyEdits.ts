@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
 import type { ReelDocument } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { keysOf, useSelection } from '../selection';
 import { copiedKeys, keepKeys } from './copied';
 import { movedByFrames, type Key, type Shift } from './keys';
@@ -11,7 +11,7 @@ import { laneOf, shareIn, valueIn, type Lane } from './lanes';
 import { useOpenLanes } from './openLanes';
 
 export function useKeyEdits() {
-  const { clock, effects, player } = useWorkbench();
+  const { clock, effects, player } = useTools();
   return useMemo(() => {
     const session = () => useSession.getState();
     const select = (keys: Key[]) =>
@@ -29,6 +29,13 @@ export function useKeyEdits() {
         return { ...k, at: to(origin + k.at) - origin };
       });
 
+    const gone = (keys: Key[], by: Shift) =>
+      follow(keys, (place) =>
+        by.frames === undefined
+          ? place + (by.samples ?? 0)
+          : movedByFrames(clock, place, by.frames),
+      );
+
     const inside = (start: number, end: number) =>
       useOpenLanes.getState().names.flatMap((name) => {
         const open = lane(name);
@@ -43,15 +50,11 @@ export function useKeyEdits() {
       hasCopied: () => copiedKeys().length > 0,
       /** Move keys; resolves when the document has followed. */
       move: async (keys: Key[], by: Shift) => {
-        const after = follow(keys, (place) =>
-          by.frames === undefined
-            ? place + (by.samples ?? 0)
-            : movedByFrames(clock, place, by.frames),
-        );
-        const done = await session().edit({ kind: 'move_keyframes', keys, ...by });
-        player.setProvisional([]);
-        if (done) select(after);
+        const after = gone(keys, by);
+        if (await session().edit({ kind: 'move_keyframes', keys, ...by })) select(after);
       },
+      /** Keys have been moved: they stay selected. */
+      followed: (keys: Key[], by: Shift) => select(gone(keys, by)),
       nudge: (frames: number) => {
         const keys = chosen();
         const after = follow(keys, (place) => movedByFrames(clock, place, frames));

@@ -1,17 +1,20 @@
 /** Controls of values that move: shown as they are at the playhead, turned into keyframes. */
-import { useRef } from 'react';
+import { useMemo, useRef } from 'react';
 import { usePlayer } from '../../player/player';
-import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import type { Recording } from '../../hand/turning';
+import type { Command } from '../../reel/session';
+import { useTools } from '../context';
 import { laneOf, valueAtPlace } from './lanes';
 import { useOpenLanes } from './openLanes';
+import { useReel } from '../../reel/useReel';
 
 /** The value of a lane at the playhead. */
 export function useLaneValue(name: string | undefined): number | undefined {
-  const { document, effects } = useWorkbench();
+  const { effects } = useTools();
   const position = usePlayer((s) => (name ? s.position : 0));
-  const lane = name ? laneOf(document, effects, name) : undefined;
-  return lane && valueAtPlace(lane, position);
+  const lane = useReel((d) => (name ? d : undefined));
+  const found = useMemo(() => name && lane && laneOf(lane, effects, name), [name, lane, effects]);
+  return found ? valueAtPlace(found, position) : undefined;
 }
 
 /**
@@ -20,9 +23,8 @@ export function useLaneValue(name: string | undefined): number | undefined {
  * Turned while it plays, all that it did is recorded and thinned out on release; turned while
  * paused, a keyframe is put at the playhead.
  */
-export function useRecording(name: string | undefined, moves: boolean) {
-  const { player } = useWorkbench();
-  const edit = useSession((s) => s.edit);
+export function useRecording(name: string | undefined, moves: boolean): Recording {
+  const { player } = useTools();
   const open = useOpenLanes((s) => name !== undefined && s.names.includes(name));
   const turned = useRef<{ at: number; value: number }[]>([]);
   return {
@@ -30,21 +32,18 @@ export function useRecording(name: string | undefined, moves: boolean) {
       if (!name || !(moves || open) || !usePlayer.getState().playing) return;
       turned.current.push({ at: Math.max(0, Math.round(player.heard())), value });
     },
-    /** Whether the release has been dealt with. */
-    finish: (value: number): boolean => {
+    kept: (value: number): Command[] | undefined => {
       const taken = turned.current;
       turned.current = [];
-      if (!name) return false;
+      if (!name) return undefined;
       if (taken.length > 1) {
         taken.push({ at: Math.max(0, Math.round(player.heard())), value });
         const rising = taken.filter((t, i) => i === 0 || t.at > taken[i - 1]!.at);
-        void edit({ kind: 'record_keyframes', lane: name, turned: rising });
-        return true;
+        return [{ kind: 'record_keyframes', lane: name, turned: rising }];
       }
-      if (!moves) return false;
+      if (!moves) return undefined;
       const moment = { sample: Math.max(0, Math.round(usePlayer.getState().position)) };
-      void edit({ kind: 'put_keyframes', keys: [{ lane: name, moment, value }] });
-      return true;
+      return [{ kind: 'put_keyframes', keys: [{ lane: name, moment, value }] }];
     },
   };
 }

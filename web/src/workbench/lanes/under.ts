@@ -1,12 +1,20 @@
 /** The open lanes of a track and of what lies on it, in the order they were opened. */
 import { useMemo } from 'react';
-import { useWorkbench } from '../context';
+import { useSession } from '../../reel/session';
+import { useTools } from '../context';
+import { useBox } from './box';
 import { laneOf, type Lane } from './lanes';
 import { useOpenLanes } from './openLanes';
+import { useReel } from '../../reel/useReel';
 
 /** @param track A track's id; none for the mix's lanes. */
 export function useLanesUnder(track: string | undefined): Lane[] {
-  const { document, effects } = useWorkbench();
+  const { effects } = useTools();
+  const shown = useReel((d) => d);
+  const committed = useSession((s) => s.committed.document);
+  // Keyframes that are dragged are drawn from where they were, shifted by the hand itself.
+  const shifting = useBox((s) => s.shift !== undefined);
+  const document = shifting && committed ? committed : shown;
   const names = useOpenLanes((s) => s.names);
   return useMemo(
     () =>

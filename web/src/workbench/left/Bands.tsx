@@ -2,6 +2,8 @@ import { ActionIcon, Button, Tooltip } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { useState } from 'react';
 import type { EffectTable } from '../../api/client';
+import type { DrawnEffect } from '../../hand/gesture';
+import { useSession, type Command } from '../../reel/session';
 import { firstValue, type ParamValue, type Params } from '../../reel/document';
 import { entriesOf } from './params';
 import { ParameterRow } from './ParameterRow';
@@ -10,16 +12,18 @@ import { formatValue } from './values';
 interface Props {
   table: EffectTable;
   params: Params;
-  preview: (id: string, value: ParamValue) => void;
-  commit: (id: string, value: ParamValue) => void;
+  edits: (id: string, value: ParamValue) => readonly Command[];
+  drawing: DrawnEffect;
   /** Begin of the names of the effect's lanes. */
   lanes: string;
 }
 
 /** The entries of an effect's list, one open at a time. */
-export function Bands({ table, params, preview, commit, lanes }: Props) {
+export function Bands({ table, params, edits, drawing, lanes }: Props) {
   const group = table.group!;
   const entries = entriesOf(params, group.id);
+  const edit = useSession((s) => s.edit);
+  const commit = (id: string, value: ParamValue) => void edit(edits(id, value));
   const [open, setOpen] = useState(0);
   const words = (entry: Record<string, ParamValue>) =>
     group.parameters
@@ -69,8 +73,8 @@ export function Bands({ table, params, preview, commit, lanes }: Props) {
                 parameter={p}
                 id={`${group.id}.${index}.${p.id}`}
                 params={params}
-                preview={preview}
-                commit={(id, value) => commit(id, value ?? defaultOf(p))}
+                edits={(id, value) => edits(id, value ?? defaultOf(p))}
+                drawing={drawing}
                 lanes={lanes}
               />
             ))}

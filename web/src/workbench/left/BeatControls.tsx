@@ -3,14 +3,14 @@ import type { MediaLine } from '../../api/client';
 import { usePlayer } from '../../player/player';
 import type { Medium } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
 import { useBeatsShown, useFound } from '../found';
+import { useReel } from '../../reel/useReel';
 
 const STEADY = 0.5;
 
 /** A sound's tempo: show its beats, count twice or half as fast, set one at the playhead. */
 export function BeatControls({ medium, line }: { medium: Medium; line: MediaLine }) {
-  const { document } = useWorkbench();
+  const tracks = useReel((d) => d.tracks);
   const edit = useSession((s) => s.edit);
   const { beats, toggle } = useBeatsShown();
   const found = useFound();
@@ -23,7 +23,7 @@ export function BeatControls({ medium, line }: { medium: Medium; line: MediaLine
 
   const setHere = () => {
     const { position } = usePlayer.getState();
-    const clip = (document.tracks ?? [])
+    const clip = (tracks ?? [])
       .flatMap((t) => t.clips ?? [])
       .find((c) => c.media === medium.id && position >= c.start && position < c.start + c.length);
     const own = clip && found?.beats[clip.id];

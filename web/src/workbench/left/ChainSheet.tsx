@@ -6,7 +6,7 @@ import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
 import { Reorder } from '../../ui/Reorder';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { STRENGTH } from '../lanes/lanes';
 import { Poses } from '../lanes/Poses';
 import { useSelection } from '../selection';
@@ -21,6 +21,7 @@ import { RampField } from './RampField';
 import { RingOut } from './RingOut';
 import { WaveDrawing } from './WaveDrawing';
 import { StrengthDrawing } from './StrengthDrawing';
+import { reelNow } from '../../reel/useReel';
 
 interface Props {
   owner: string;
@@ -33,16 +34,18 @@ interface Props {
 /** A chain of effects: its strength, ramps and ring-out, and its effects in order. */
 export function ChainSheet({ owner, id, found, track }: Props) {
   const { chain, name } = found;
-  const { clock, document, player, effects } = useWorkbench();
-  const { edit, derived } = useSession();
+  const { clock, effects } = useTools();
+  const edit = useSession((s) => s.edit);
+  const tail = useSession((s) => s.derived?.tails[found.path] ?? 0);
+  const natural = useSession((s) => s.derived?.natural_tails[found.path] ?? 0);
   const copied = useClipboard((s) => s.effects);
   const copy = useClipboard((s) => s.copy);
-  const { select, openEffect, openCard } = useSelection();
+  const select = useSelection((s) => s.select);
+  const openEffect = useSelection((s) => s.openEffect);
+  const openCard = useSelection((s) => s.openCard);
   const isSpan = owner.startsWith('treatment:');
   const isClip = owner.startsWith('clip:');
   const span = isSpan ? (chain as Treatment) : undefined;
-  const tail = derived?.tails[found.path] ?? 0;
-  const natural = derived?.natural_tails[found.path] ?? 0;
   const list = chain.effects ?? [];
 
   const add = async (kind: string, params: Record<string, number>, frames: number[]) => {
@@ -90,13 +93,12 @@ export function ChainSheet({ owner, id, found, track }: Props) {
               parameter={STRENGTH}
               value={chain.strength ?? 100}
               reset={() => void edit({ kind: 'set_chain', owner, strength: 100 })}
-              preview={(v) => player.setProvisional([{ kind: 'set_chain', owner, strength: v }])}
-              commit={(v) => void edit({ kind: 'set_chain', owner, strength: v })}
+              edits={(v) => [{ kind: 'set_chain', owner, strength: v }]}
               lane={`${owner}/strength`}
             />
             {span && <Ramps span={span} id={id} />}
             {natural > 0 && (
-              <RingOut owner={owner} chain={chain} tail={tail} end={spanOf(document, owner).end} />
+              <RingOut owner={owner} chain={chain} tail={tail} end={spanOf(reelNow(), owner).end} />
             )}
           </div>
         )}
@@ -193,8 +195,7 @@ function NameField({ name, save }: { name: string; save: (text: string) => void 
 
 /** Ramp lengths in frames, and their shapes. */
 function Ramps({ span, id }: { span: Treatment; id: string }) {
-  const { clock } = useWorkbench();
-  const edit = useSession((s) => s.edit);
+  const { clock } = useTools();
   const end = span.start + span.length;
   const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
   const ramps = [
@@ -209,7 +210,7 @@ function Ramps({ span, id }: { span: Treatment; id: string }) {
           label={label}
           ramp={span[key]}
           frames={count}
-          save={(change) => edit({ kind: 'set_treatment', id, [key]: change })}
+          edits={(change) => [{ kind: 'set_treatment', id, [key]: change }]}
         />
       ))}
     </div>

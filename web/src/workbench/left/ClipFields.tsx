@@ -1,9 +1,9 @@
 import { Button, Menu, NativeSelect, Switch } from '@mantine/core';
-import { trackOf, type Clip } from '../../reel/document';
+import { trackOf, type Clip, type ReelDocument } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { readMoment } from '../../time/moment';
 import { useClipEdits } from '../clipEdits';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { LEVEL } from '../lanes/lanes';
 import { useSelection } from '../selection';
 import { offerToBring } from '../timeline/bringAlong';
@@ -12,30 +12,32 @@ import { Control } from './Control';
 import { RampField, type RampChange } from './RampField';
 import { SpeedFields } from './SpeedFields';
 import { TextField } from './TextField';
+import { reelNow, useReel } from '../../reel/useReel';
 
 /** Where a clip lies, how loud it is, how it fades, and whether it fits the picture. */
 export function ClipFields({ id }: { id: string }) {
-  const { clock, document, player } = useWorkbench();
-  const { edit, derived } = useSession();
+  const { clock } = useTools();
+  const clip = useReel((d) => clipOf(d, id));
+  const edit = useSession((s) => s.edit);
+  const sync = useSession((s) => s.derived?.sync[id]);
   const selection = useSelection((s) => s.selection);
   const edits = useClipEdits();
-  const clip = (document.tracks ?? []).flatMap((t) => t.clips ?? []).find((c) => c.id === id);
   if (!clip) return null;
   const end = clip.start + clip.length;
-  const sync = derived?.sync[id];
   const count = selection.kind === 'clip' ? 1 + (selection.also?.length ?? 0) : 1;
   const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
   const place = (text: string, here: number, edge?: 'start' | 'end') => {
     const to = readMoment(clock, text, here);
     if (to === undefined) return;
+    const before = reelNow();
     if (edge) void edit({ kind: 'trim_clip', id, edge, to: { sample: to } });
     else
       void edit({ kind: 'move_clips', ids: [id], to: { sample: to } }).then(
-        (done) => done && offerToBring(document, [id], clock),
+        (done) => done && offerToBring(before, [id], clock),
       );
   };
   const fade = (edge: 'in' | 'out', change: RampChange) =>
-    edit({ kind: 'set_fade', id, edge, fade: change });
+    [{ kind: 'set_fade', id, edge, fade: change }] as const;
   return (
     <div className="clip-fields">
       <div className="clip-row">
@@ -62,8 +64,7 @@ export function ClipFields({ id }: { id: string }) {
         parameter={LEVEL}
         value={clip.gain_db ?? 0}
         reset={() => void edit({ kind: 'set_clip', id, gain_db: 0 })}
-        preview={(v) => player.setProvisional([{ kind: 'set_clip', id, gain_db: v }])}
-        commit={(v) => void edit({ kind: 'set_clip', id, gain_db: v })}
+        edits={(v) => [{ kind: 'set_clip', id, gain_db: v }]}
         lane={`clip:${id}/gain_db`}
       />
       <div className="ramps">
@@ -71,13 +72,13 @@ export function ClipFields({ id }: { id: string }) {
           label="Fade in"
           ramp={clip.fade_in}
           frames={frames(clip.start, clip.start + (clip.fade_in?.length ?? 0))}
-          save={(change) => fade('in', change)}
+          edits={(change) => fade('in', change)}
         />
         <RampField
           label="Fade out"
           ramp={clip.fade_out}
           frames={frames(end - (clip.fade_out?.length ?? 0), end)}
-          save={(change) => fade('out', change)}
+          edits={(change) => fade('out', change)}
         />
       </div>
       <Crossfades clip={clip} />
@@ -139,6 +140,10 @@ export function ClipFields({ id }: { id: string }) {
   );
 }
 
+function clipOf(reel: ReelDocument, id: string): Clip | undefined {
+  return (reel.tracks ?? []).flatMap((t) => t.clips ?? []).find((c) => c.id === id);
+}
+
 const LAWS = [
   { value: 'auto', label: 'by what they play' },
   { value: 'equal_gain', label: 'equal gain' },
@@ -147,9 +152,9 @@ const LAWS = [
 
 /** How a clip and those that it overlaps fade into each other. */
 function Crossfades({ clip }: { clip: Clip }) {
-  const { document } = useWorkbench();
+  const track = useReel((d) => trackOf(d, 'clips', clip.id));
   const edit = useSession((s) => s.edit);
-  const others = (trackOf(document, 'clips', clip.id)?.clips ?? []).filter((o) => o.id !== clip.id);
+  const others = (track?.clips ?? []).filter((o) => o.id !== clip.id);
   const over = (sample: number) =>
     others.some((o) => o.start < sample && sample < o.start + o.length);
   const edges = [

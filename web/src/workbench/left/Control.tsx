@@ -1,9 +1,10 @@
 import { Slider, Tooltip } from '@mantine/core';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import type { ParameterTable } from '../../api/client';
 import { firstValue, type Movable } from '../../reel/document';
-import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTurning } from '../../hand/turning';
+import type { DrawnEffect } from '../../hand/gesture';
+import type { Command } from '../../reel/session';
 import { LaneButton } from '../lanes/LaneButton';
 import { useLaneValue, useRecording } from '../lanes/recording';
 import { formatValue, readValue, shareOf, STEPS, valueAt, type TimeUnits } from './values';
@@ -13,10 +14,10 @@ interface Props {
   value: Movable;
   /** It follows another parameter until it is set. */
   unset?: boolean;
-  /** While it is being turned. */
-  preview: (value: number) => void;
-  /** On release. */
-  commit: (value: number) => void;
+  /** The edits that setting it to a value stands for. */
+  edits: (value: number) => readonly Command[];
+  /** The effect whose drawing shows it. */
+  drawing?: DrawnEffect | undefined;
   reset: () => void;
   /** Other units that a time may be typed in. */
   units?: TimeUnits | undefined;
@@ -24,41 +25,22 @@ interface Props {
   lane?: string | undefined;
 }
 
-const PREVIEW_MS = 60;
-
 /** One parameter: dragged, typed with a unit, nudged with arrow keys, reset by a double click. */
 export function Control(props: Props) {
-  const { parameter, value, unset, preview, commit, reset, units, lane } = props;
-  const { player } = useWorkbench();
+  const { parameter, value, unset, edits, drawing, reset, units, lane } = props;
   const moves = typeof value !== 'number';
   const now = useLaneValue(moves ? lane : undefined);
   const stored = now ?? firstValue(value, parameter.default ?? parameter.low);
   const recording = useRecording(lane, moves);
-  const [turning, setTurning] = useState<number | undefined>();
+  const { turning, turn, finish, settle } = useTurning({
+    stored,
+    unset,
+    drawing,
+    edits,
+    recording,
+  });
   const [text, setText] = useState<string | undefined>();
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const shown = turning ?? stored;
-  const refusals = useSession((s) => s.refusals);
-  useEffect(() => setTurning(undefined), [stored, refusals]);
-
-  const turn = (v: number) => {
-    setTurning(v);
-    recording.note(v);
-    clearTimeout(timer.current);
-    timer.current = setTimeout(() => preview(v), PREVIEW_MS);
-  };
-  const finish = (v: number) => {
-    clearTimeout(timer.current);
-    if (recording.finish(v)) {
-      player.setProvisional([]);
-    } else if (v === stored && !unset) {
-      setTurning(undefined);
-      player.setProvisional([]);
-    } else {
-      setTurning(v);
-      commit(v);
-    }
-  };
   const typed = () => {
     const v = text === undefined ? undefined : readValue(parameter, text, units);
     setText(undefined);
@@ -87,7 +69,7 @@ export function Control(props: Props) {
         label={null}
         thumbProps={{ 'aria-valuetext': formatValue(parameter, shown) }}
         onChange={(s) => turn(valueAt(parameter, s / STEPS))}
-        onChangeEnd={(s) => finish(valueAt(parameter, s / STEPS))}
+        onChangeEnd={(s) => settle(valueAt(parameter, s / STEPS))}
       />
       {moves && !lane ? (
         <span className="number control-value" title="This value has keyframes.">
@@ -110,7 +92,7 @@ export function Control(props: Props) {
             if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
               e.preventDefault();
               const by = (e.key === 'ArrowUp' ? 1 : -1) * (e.shiftKey ? 50 : 10);
-              finish(valueAt(parameter, shareOf(parameter, shown) + by / STEPS));
+              settle(valueAt(parameter, shareOf(parameter, shown) + by / STEPS), true);
             }
           }}
         />

@@ -3,17 +3,19 @@ import { IconArrowLeft, IconArrowRight, IconTrash } from '@tabler/icons-react';
 import { usePlayer } from '../../player/player';
 import type { Shot } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { FindCuts } from './FindCuts';
 import { LongList } from './LongList';
 import { TextField } from './TextField';
+import { useReel } from '../../reel/useReel';
 
 export function CutList() {
-  const { document, clock } = useWorkbench();
+  const { clock } = useTools();
+  const picture = useReel((d) => d.picture);
   const edit = useSession((s) => s.edit);
   const position = usePlayer((s) => (s.playing ? -1 : s.position));
-  const cuts = document.picture?.cuts ?? [];
-  const shots = new Map((document.picture?.shots ?? []).map((s) => [s.frame, s]));
+  const cuts = picture?.cuts ?? [];
+  const shots = new Map((picture?.shots ?? []).map((s) => [s.frame, s]));
   const here = position < 0 ? -1 : clock.frameOfSample(position);
   return (
     <>
@@ -41,7 +43,7 @@ export function CutList() {
 }
 
 function Line({ frame, number, shot }: { frame: number; number: number; shot: Shot | undefined }) {
-  const { clock, player } = useWorkbench();
+  const { clock, player } = useTools();
   const edit = useSession((s) => s.edit);
   const at = clock.timecodeOfFrame(frame);
   const move = (by: number) => void edit({ kind: 'move_cut', frame, to: frame + by });

@@ -1,10 +1,10 @@
 import { Button } from '@mantine/core';
-import { useEffect, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import type { EffectTable } from '../../api/client';
 import { usePlayer } from '../../player/player';
-import type { EffectPart, ParamValue, Params } from '../../reel/document';
+import type { EffectPart, ParamValue } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useBeats } from '../found';
 import { Bands } from './Bands';
 import { useDrawing } from './drawing/useDrawing';
@@ -25,34 +25,26 @@ interface Props {
 const FIRST = 3;
 
 /** What an open effect shows: its drawing, its presets and its controls, the telling ones first. */
-export function EffectBody({ owner, track, effect, table }: Props) {
-  const { player } = useWorkbench();
+export const EffectBody = memo(function EffectBody({ owner, track, effect, table }: Props) {
   const edit = useSession((s) => s.edit);
   const [more, setMore] = useState(false);
-  const [trial, setTrial] = useState<Params>({});
-  const refusals = useSession((s) => s.refusals);
-  useEffect(() => setTrial({}), [effect.params, refusals]);
   const params = effect.params ?? {};
-  const trying = { ...params, ...trial };
-  const drawing = useDrawing(owner, effect.id, trying);
+  const drawing = useDrawing(owner, effect.id, params);
+  const drawn = useMemo(() => ({ owner, effect: effect.id }), [owner, effect.id]);
   const units = useTimeUnits(drawing?.units);
   const shown = more ? table.parameters : table.parameters.slice(0, FIRST);
   const rest = table.parameters.slice(FIRST);
   const set = (params: Record<string, ParamValue | null>) =>
     ({ kind: 'set_effect', owner, id: effect.id, params }) as const;
-  const preview = (values: Params) => {
-    player.setProvisional([set(values)]);
-    setTrial(values);
-  };
   const commit = (values: Record<string, ParamValue | null>) => void edit(set(values));
   return (
     <div className="effect-body">
       <EffectPicture
         drawing={drawing}
         table={table}
-        params={trying}
-        preview={preview}
-        commit={commit}
+        params={params}
+        edits={(values) => [set(values)]}
+        drawn={drawn}
         beside={<PresetMenu owner={owner} id={effect.id} table={table} />}
       />
       {table.reference?.to === 'track' && (
@@ -70,8 +62,8 @@ export function EffectBody({ owner, track, effect, table }: Props) {
           parameter={p}
           id={p.id}
           params={params}
-          preview={(id, value) => preview({ [id]: value })}
-          commit={(id, value) => commit({ [id]: value })}
+          edits={(id, value) => [set({ [id]: value })]}
+          drawing={drawn}
           units={units}
           lanes={`${owner}/${effect.id}`}
         />
@@ -81,8 +73,8 @@ export function EffectBody({ owner, track, effect, table }: Props) {
           table={table}
           params={params}
           lanes={`${owner}/${effect.id}`}
-          preview={(id, value) => preview(setting(params, id, value))}
-          commit={(id, value) => commit(setting(params, id, value))}
+          edits={(id, value) => [set(setting(params, id, value))]}
+          drawing={drawn}
         />
       )}
       {table.reference?.to === 'media' && more && (
@@ -106,7 +98,7 @@ export function EffectBody({ owner, track, effect, table }: Props) {
       <p className="quiet small engages">{SETS_IN[table.engages]}</p>
     </div>
   );
-}
+});
 
 /** How an effect follows the strength of its treatment. */
 const SETS_IN: Record<string, string> = {
@@ -117,7 +109,7 @@ const SETS_IN: Record<string, string> = {
 
 /** Frames, beats where some are known, and what the drawing knows of. */
 function useTimeUnits(own: Record<string, number> | undefined): TimeUnits {
-  const { clock } = useWorkbench();
+  const { clock } = useTools();
   const beats = useBeats();
   const { position } = usePlayer.getState();
   const next = beats.findIndex((beat) => beat > position);

@@ -3,7 +3,7 @@ import { useEffect, useRef } from 'react';
 import { firstValue, type EffectPart } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useReorder } from '../../ui/Reorder';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { EffectBody } from './EffectBody';
 import { EffectMenu } from './EffectMenu';
 import { formatValue } from './values';
@@ -21,7 +21,7 @@ interface Props {
 
 /** One effect: a line, and when open what it does and its controls, those that matter first. */
 export function EffectCard({ owner, track, effect, index, last, open, toggle }: Props) {
-  const { effects } = useWorkbench();
+  const { effects } = useTools();
   const edit = useSession((s) => s.edit);
   const card = useRef<HTMLElement>(null);
   useEffect(() => {

@@ -1,5 +1,7 @@
 import type { ReactNode } from 'react';
 import type { EffectTable } from '../../api/client';
+import type { DrawnEffect } from '../../hand/gesture';
+import type { Command } from '../../reel/session';
 import { firstValue, type Params } from '../../reel/document';
 import { EffectDrawing } from './drawing/EffectDrawing';
 import type { DrawingData } from './drawing/useDrawing';
@@ -13,15 +15,16 @@ interface Props {
   table: EffectTable;
   /** With those that are being turned. */
   params: Params;
-  preview: (values: Params) => void;
-  commit: (values: Params) => void;
+  /** The edits that a grip stands for. */
+  edits: (values: Params) => readonly Command[];
+  drawn: DrawnEffect;
   /** What stands beside the drawing's facts. */
   beside: ReactNode;
 }
 
 /** The drawing of an effect; its grips set the effect's parameters. */
 export function EffectPicture(props: Props) {
-  const { drawing, table, params, preview, commit, beside } = props;
+  const { drawing, table, params, edits, drawn, beside } = props;
   if (drawing === undefined) return <div className="effect-drawing waiting" aria-hidden="true" />;
   if (drawing === null) return <div className="effect-drawing">{beside}</div>;
   const named = (grip: Grip) => [grip.x_parameter, grip.y_parameter].filter((id) => id !== '');
@@ -52,16 +55,16 @@ export function EffectPicture(props: Props) {
         label={table.label}
         beside={beside}
         free={free}
-        drag={(grip, x, y) => preview(values(grip, x, y))}
-        drop={(grip, x, y) => commit(values(grip, x, y))}
+        edits={(grip, x, y) => edits(values(grip, x, y))}
+        drawn={drawn}
       />
       {drawing.beneath && (
         <EffectDrawing
           drawing={drawing.beneath}
           label={`${table.label} over time`}
           free={() => false}
-          drag={() => undefined}
-          drop={() => undefined}
+          edits={() => []}
+          drawn={drawn}
         />
       )}
     </>

@@ -1,12 +1,12 @@
 import { Button, Tooltip } from '@mantine/core';
 import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useFound } from '../found';
 
 /** One step to the usual ending of music: the clip stops just before the beat after the playhead. */
 export function EndBeforeBeat({ clip }: { clip: string }) {
-  const { clock, player } = useWorkbench();
+  const { clock, player } = useTools();
   const edit = useSession((s) => s.edit);
   const beats = useFound()?.beats[clip];
   const position = usePlayer((s) => (s.playing ? -1 : s.position));

@@ -3,13 +3,15 @@ import { useEffect, useRef, useState } from 'react';
 import { client, unwrap } from '../../api/client';
 import { foundCuts } from '../../reel/importing';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
+import { useReel } from '../../reel/useReel';
 
 /** Find the picture's cuts again, more or less readily; those set by hand stay. */
 export function FindCuts() {
-  const { document, media, reel } = useWorkbench();
+  const { media, reel } = useTools();
+  const clips = useReel((d) => d.picture?.clips);
   const edit = useSession((s) => s.edit);
-  const pictures = [...new Set((document.picture?.clips ?? []).map((c) => c.media))].filter(
+  const pictures = [...new Set((clips ?? []).map((c) => c.media))].filter(
     (id) => media.get(id)?.info.picture,
   );
   const known = media.get(pictures[0] ?? '')?.info.picture?.sensitivity ?? 0.5;

@@ -1,17 +1,30 @@
 import { useState } from 'react';
-import { useWorkbench } from '../context';
+import { useTurning } from '../../hand/turning';
+import type { Command } from '../../reel/session';
+import { useTools } from '../context';
 
 /** A length in frames; typed in frames, milliseconds or seconds, nudged with arrow keys. */
 export function FrameField({
   label,
-  frames,
+  frames: stored,
+  edits,
   save,
 }: {
   label: string;
   frames: number;
-  save: (frames: number) => void;
+  /** The edits that a length stands for; */
+  edits?: (frames: number) => readonly Command[];
+  /** or what is done with it, where it is no edit. */
+  save?: (frames: number) => void;
 }) {
-  const { clock } = useWorkbench();
+  const { clock } = useTools();
+  const { turning, finish: keep, settle } = useTurning({ stored, edits: (n) => edits?.(n) ?? [] });
+  const frames = turning ?? stored;
+  const set = (n: number, nudged: boolean) => {
+    if (save) save(n);
+    else if (nudged) settle(n, true);
+    else keep(n);
+  };
   const [text, setText] = useState<string | undefined>();
   const finish = () => {
     const found = /^\s*(\d+(?:[.,]\d+)?)\s*(f|ms|s)?\s*$/.exec(text ?? '');
@@ -19,7 +32,7 @@ export function FrameField({
       const amount = Number(found[1]!.replace(',', '.'));
       const perFrame = found[2] === 'ms' ? 1000 / clock.framesPerSecond : 1 / clock.framesPerSecond;
       const wanted = Math.round(found[2] === 'ms' || found[2] === 's' ? amount / perFrame : amount);
-      if (wanted !== frames) save(wanted);
+      if (wanted !== frames) set(wanted, false);
     }
     setText(undefined);
   };
@@ -37,7 +50,7 @@ export function FrameField({
           if (e.key === 'Escape') setText(undefined);
           if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
             e.preventDefault();
-            save(Math.max(0, frames + (e.key === 'ArrowUp' ? 1 : -1)));
+            set(Math.max(0, frames + (e.key === 'ArrowUp' ? 1 : -1)), true);
           }
         }}
       />

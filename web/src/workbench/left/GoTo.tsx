@@ -1,11 +1,11 @@
 import { useState } from 'react';
 import { usePlayer } from '../../player/player';
 import { readMoment } from '../../time/moment';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 
 /** Type where to go: a timecode, or a step such as "+12f". */
 export function GoTo() {
-  const { clock, player } = useWorkbench();
+  const { clock, player } = useTools();
   const [text, setText] = useState('');
   const [wrong, setWrong] = useState(false);
   const go = () => {

@@ -1,5 +1,6 @@
 import { Slider, Tooltip } from '@mantine/core';
-import { useRef, useState } from 'react';
+import { useTurning } from '../../hand/turning';
+import type { Command } from '../../reel/session';
 
 /** One handle of a way from value to value, in hundredths. */
 export function Handle(props: {
@@ -7,13 +8,11 @@ export function Handle(props: {
   help: string;
   low: -1 | 0;
   value: number;
-  /** Ends when the value has been taken over. */
-  save: (value: number) => Promise<unknown>;
+  edits: (value: number) => readonly Command[];
 }) {
-  const { label, help, low, value, save } = props;
-  const [turning, setTurning] = useState<number | undefined>();
-  // Keys come faster than the server takes them over: what is shown waits for the last.
-  const underWay = useRef(0);
+  const { label, help, low, value, edits } = props;
+  const stored = Math.round(value * 100);
+  const { turning, turn, settle } = useTurning({ stored, edits: (v) => edits(v / 100) });
   return (
     <div className="control">
       <Tooltip label={help}>
@@ -27,16 +26,11 @@ export function Handle(props: {
         max={100}
         step={1}
         label={null}
-        value={turning ?? Math.round(value * 100)}
-        onChange={setTurning}
-        onChangeEnd={(v) => {
-          underWay.current++;
-          void save(v / 100).finally(() => {
-            if (--underWay.current === 0) setTurning(undefined);
-          });
-        }}
+        value={turning ?? stored}
+        onChange={turn}
+        onChangeEnd={(v) => settle(v)}
       />
-      <span className="number control-value">{turning ?? Math.round(value * 100)}</span>
+      <span className="number control-value">{turning ?? stored}</span>
     </div>
   );
 }

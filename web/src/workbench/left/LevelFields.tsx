@@ -1,12 +1,12 @@
 import type { Track } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
 import { LEVEL, PAN } from '../lanes/lanes';
 import { Control } from './Control';
+import { useReel } from '../../reel/useReel';
 
 /** Level and pan of a track, level of the mix. */
 export function LevelFields({ owner, track }: { owner: string; track: Track | undefined }) {
-  const { document, player } = useWorkbench();
+  const mix = useReel((d) => d.mix);
   const edit = useSession((s) => s.edit);
   const set = (values: { gain_db?: number; pan?: number }) =>
     track ? { kind: 'set_track', id: track.id, ...values } : { kind: 'set_mix', ...values };
@@ -14,10 +14,9 @@ export function LevelFields({ owner, track }: { owner: string; track: Track | un
     <div className="clip-fields">
       <Control
         parameter={LEVEL}
-        value={(track ? track.gain_db : document.mix?.gain_db) ?? 0}
+        value={(track ? track.gain_db : mix?.gain_db) ?? 0}
         reset={() => void edit(set({ gain_db: 0 }))}
-        preview={(v) => player.setProvisional([set({ gain_db: v })])}
-        commit={(v) => void edit(set({ gain_db: v }))}
+        edits={(v) => [set({ gain_db: v })]}
         lane={`${owner}/gain_db`}
       />
       {track && (
@@ -25,8 +24,7 @@ export function LevelFields({ owner, track }: { owner: string; track: Track | un
           parameter={PAN}
           value={track.pan ?? 0}
           reset={() => void edit(set({ pan: 0 }))}
-          preview={(v) => player.setProvisional([set({ pan: v })])}
-          commit={(v) => void edit(set({ pan: v }))}
+          edits={(v) => [set({ pan: v })]}
           lane={`${owner}/pan`}
         />
       )}

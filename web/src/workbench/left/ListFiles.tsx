@@ -2,7 +2,7 @@ import { Button, FileButton, Menu } from '@mantine/core';
 import { useRef, useState } from 'react';
 import { csrfToken, refusal } from '../../api/client';
 import { useSession, type Command } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 
 const FILES = [
   ['markers.csv', 'Markers as CSV'],
@@ -12,7 +12,7 @@ const FILES = [
 
 /** Markers and cuts to and from files that other programs read. */
 export function ListFiles() {
-  const { reel } = useWorkbench();
+  const { reel } = useTools();
   const edit = useSession((s) => s.edit);
   const [said, setSaid] = useState('');
   const again = useRef<() => void>(null);

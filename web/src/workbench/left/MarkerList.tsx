@@ -2,18 +2,19 @@ import { ActionIcon, Button, Menu, Tooltip } from '@mantine/core';
 import { IconTrash } from '@tabler/icons-react';
 import type { Marker, MarkerKind } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { SHAPES } from '../timeline/MarkerFlag';
 import { useTransport } from '../transport';
 import { LongList } from './LongList';
 import { TextField } from './TextField';
+import { useReel } from '../../reel/useReel';
 
 const KINDS = Object.keys(SHAPES) as MarkerKind[];
 
 export function MarkerList() {
-  const { document } = useWorkbench();
+  const all = useReel((d) => d.markers);
   const transport = useTransport();
-  const markers = [...(document.markers ?? [])].sort((a, b) => a.at - b.at);
+  const markers = [...(all ?? [])].sort((a, b) => a.at - b.at);
   return (
     <>
       <div className="list-head">
@@ -38,7 +39,7 @@ export function MarkerList() {
 }
 
 function Line({ marker }: { marker: Marker }) {
-  const { clock, player } = useWorkbench();
+  const { clock, player } = useTools();
   const edit = useSession((s) => s.edit);
   const kind = marker.kind ?? 'note';
   const at = clock.timecode(marker.at);

@@ -5,18 +5,19 @@ import { client, unwrap, type MediaLine } from '../../api/client';
 import type { Medium, ReelDocument } from '../../reel/document';
 import { bringIn } from '../../reel/importing';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
 import { useSelection } from '../selection';
 import { Wave } from '../timeline/Wave';
 import { BeatControls } from './BeatControls';
+import { reelNow, useReel } from '../../reel/useReel';
 
 const WIDTH = 284;
 const HEIGHT = 26;
 
 /** One file of the reel: what it is, how it sounds or looks, where it is used. */
 export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine | undefined }) {
-  const { document } = useWorkbench();
-  const places = usesOf(document, medium.id);
+  const tracks = useReel((d) => d.tracks);
+  const rate = useReel((d) => d.sample_rate);
+  const places = usesOf({ ...reelNow(), tracks: tracks ?? [] }, medium.id);
   const select = useSelection((s) => s.select);
   const converting = useSession((s) => s.derived?.converting);
   const sound = line?.info.sound;
@@ -52,8 +53,7 @@ export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine |
       <Facts line={line} />
       {line && converting?.includes(line.id) && (
         <span className="quiet small">
-          is being converted from {line.rate / 1000} to {document.sample_rate / 1000} kHz; until
-          then it is silent
+          is being converted from {line.rate / 1000} to {rate / 1000} kHz; until then it is silent
         </span>
       )}
       {sound && line && <BeatControls medium={medium} line={line} />}
@@ -86,7 +86,6 @@ function usesOf(document: ReelDocument, id: string): string[] {
 
 /** Another file in this one's place; every edit stays. */
 function Replace({ medium }: { medium: Medium }) {
-  const { document } = useWorkbench();
   const edit = useSession((s) => s.edit);
   const queries = useQueryClient();
   const [share, setShare] = useState<number | undefined>();
@@ -97,7 +96,12 @@ function Replace({ medium }: { medium: Medium }) {
     setTrouble('');
     try {
       const stop = new AbortController();
-      const line = await bringIn(file, document.sample_rate, (s) => setShare(s.share), stop.signal);
+      const line = await bringIn(
+        file,
+        reelNow().sample_rate,
+        (s) => setShare(s.share),
+        stop.signal,
+      );
       await queries.invalidateQueries({ queryKey: ['media'] });
       await edit({ kind: 'relink_medium', id: medium.id, to: line.id, path: line.name });
     } catch (error) {

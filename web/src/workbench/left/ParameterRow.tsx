@@ -1,4 +1,6 @@
 import type { EffectTable, ParameterTable } from '../../api/client';
+import type { DrawnEffect } from '../../hand/gesture';
+import { useSession, type Command } from '../../reel/session';
 import { firstValue, type ParamValue, type Params } from '../../reel/document';
 import { Choice } from './Choice';
 import { Control } from './Control';
@@ -11,8 +13,9 @@ interface Props {
   /** Name of the parameter, with its place in a list. */
   id: string;
   params: Params;
-  preview: (id: string, value: ParamValue) => void;
-  commit: (id: string, value: ParamValue | null) => void;
+  /** The edits that setting a parameter to a value stands for; to nothing, that it is reset. */
+  edits: (id: string, value: ParamValue | null) => readonly Command[];
+  drawing?: DrawnEffect | undefined;
   /** Other units that times may be typed in. */
   units?: TimeUnits;
   /** Begin of the names of the effect's lanes. */
@@ -21,14 +24,15 @@ interface Props {
 
 /** One parameter of an effect, as a choice among names or as a control. */
 export function ParameterRow(props: Props) {
-  const { table, parameter: p, id, params, preview, commit, units, lanes } = props;
+  const { table, parameter: p, id, params, edits, drawing, units, lanes } = props;
+  const edit = useSession((s) => s.edit);
   const value = valueOf(params, id);
   if (p.choices.length > 0)
     return (
       <Choice
         parameter={p}
         value={value ?? p.choices[p.default ?? 0]}
-        commit={(v) => commit(id, v)}
+        commit={(v) => void edit(edits(id, v))}
       />
     );
   const followed = p.follows ? table.parameters.find((q) => q.id === p.follows) : undefined;
@@ -44,9 +48,9 @@ export function ParameterRow(props: Props) {
       parameter={p}
       value={isMovable(value) ? value : fallback}
       unset={value === undefined && p.default === null}
-      reset={() => commit(id, null)}
-      preview={(v) => preview(id, v)}
-      commit={(v) => commit(id, v)}
+      reset={() => void edit(edits(id, null))}
+      edits={(v) => edits(id, v)}
+      drawing={drawing}
       units={p.unit === 'ms' ? units : undefined}
       lane={lanes && p.movable ? `${lanes}/${id}` : undefined}
     />

@@ -3,18 +3,20 @@ import { IconMaximize } from '@tabler/icons-react';
 import { useEffect, useMemo, useRef } from 'react';
 import { PictureFollower, type PictureTarget } from '../../player/picture';
 import { usePlayer } from '../../player/player';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
+import { useReel } from '../../reel/useReel';
 
 /** The picture with its timecode; it follows what is heard. */
 export function PictureView() {
-  const { document, clock, player, media } = useWorkbench();
+  const { clock, player, media } = useTools();
+  const picture = useReel((d) => d.picture);
   const frame = useRef<HTMLDivElement>(null);
   const video = useRef<HTMLVideoElement>(null);
   const playing = usePlayer((s) => s.playing && !s.starving);
   const jumps = usePlayer((s) => s.jumps);
   const starving = usePlayer((s) => s.starving);
   const position = usePlayer((s) => s.position);
-  const clips = document.picture?.clips;
+  const clips = picture?.clips;
   const clip = useMemo(
     () =>
       clips?.find((c) => position >= c.start && position < c.start + c.length) ??
@@ -60,7 +62,7 @@ export function PictureView() {
     if (!now.playing) follower.current?.show(now.position);
   };
 
-  const cuts = document.picture?.cuts ?? [];
+  const cuts = picture?.cuts ?? [];
   const here = clock.frameOfSample(position);
   const nextCut = cuts.find((c) => c > here);
   return (

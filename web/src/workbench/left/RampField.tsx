@@ -1,5 +1,6 @@
 import { NativeSelect } from '@mantine/core';
 import type { Ramp } from '../../reel/document';
+import { useSession, type Command } from '../../reel/session';
 import { FrameField } from './FrameField';
 import { Handle } from './Handle';
 
@@ -18,19 +19,20 @@ interface Props {
   label: string;
   ramp: Ramp | undefined;
   frames: number;
-  save: (change: RampChange) => Promise<unknown>;
+  edits: (change: RampChange) => readonly Command[];
 }
 
 /** Length in frames and shape of a ramp or a fade. */
-export function RampField({ label, ramp, frames, save }: Props) {
+export function RampField({ label, ramp, frames, edits }: Props) {
+  const edit = useSession((s) => s.edit);
   return (
     <div className="ramp">
-      <FrameField label={label} frames={frames} save={(n) => void save({ frames: n })} />
+      <FrameField label={label} frames={frames} edits={(n) => edits({ frames: n })} />
       <NativeSelect
         size="xs"
         aria-label={`Shape of the ${label.toLowerCase()}`}
         value={ramp?.shape ?? 'linear'}
-        onChange={(e) => void save({ shape: e.currentTarget.value })}
+        onChange={(e) => void edit(edits({ shape: e.currentTarget.value }))}
         data={SHAPES}
       />
       {ramp?.shape === 'bend' && (
@@ -39,7 +41,7 @@ export function RampField({ label, ramp, frames, save }: Props) {
           help={`${label}. Left: arrives early. Right: arrives late.`}
           low={-1}
           value={ramp.bend ?? 0}
-          save={(bend) => save({ bend })}
+          edits={(bend) => edits({ bend })}
         />
       )}
     </div>

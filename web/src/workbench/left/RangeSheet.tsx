@@ -2,10 +2,11 @@ import { Button } from '@mantine/core';
 import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useKeyEdits } from '../lanes/keyEdits';
 import { useSelection, type Selection } from '../selection';
 import { AddEffect } from './AddEffect';
+import { useReel } from '../../reel/useReel';
 
 type Range = Extract<Selection, { kind: 'range' }>;
 
@@ -14,10 +15,11 @@ const RAMP_OUT = 6;
 
 /** What can be done with a range that has been dragged. */
 export function RangeSheet({ stretch }: { stretch: Range }) {
-  const { document, clock, effects } = useWorkbench();
+  const { clock, effects } = useTools();
+  const tracks = useReel((d) => d.tracks);
   const edit = useSession((s) => s.edit);
   const { select, openCard } = useSelection();
-  const track = document.tracks?.find((t) => t.id === stretch.track);
+  const track = tracks?.find((t) => t.id === stretch.track);
   const keys = useKeyEdits();
   const inside = keys.countWithin(stretch.start, stretch.end);
 

@@ -1,7 +1,8 @@
 import { NativeSelect } from '@mantine/core';
 import type { EffectTable } from '../../api/client';
 import type { Params } from '../../reel/document';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
+import { useReel } from '../../reel/useReel';
 
 interface Props {
   table: EffectTable;
@@ -13,14 +14,16 @@ interface Props {
 
 /** Which track an effect listens to, or which medium it works with. */
 export function ReferenceField({ table, params, own, commit }: Props) {
-  const { document, media } = useWorkbench();
+  const { media } = useTools();
+  const tracks = useReel((d) => d.tracks);
+  const list = useReel((d) => d.media);
   const reference = table.reference!;
   const choices =
     reference.to === 'track'
-      ? (document.tracks ?? [])
+      ? (tracks ?? [])
           .filter((t) => t.id !== own)
           .map((t) => ({ value: t.id, label: t.name || 'Track' }))
-      : (document.media ?? [])
+      : (list ?? [])
           .map((m) => ({ value: m.id, label: media.get(m.id)?.name ?? m.path }))
           .filter(({ value }) => media.get(value)?.info.sound !== null);
   const value = params[reference.id];

@@ -3,7 +3,8 @@ import { IconChevronDown } from '@tabler/icons-react';
 import { useState } from 'react';
 import type { Chain } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
+import { useReel } from '../../reel/useReel';
 
 const LONGEST_SECONDS = 120;
 
@@ -18,7 +19,8 @@ interface Props {
 
 /** How long a chain is heard after its end: as long as it sounds, so long, or not. */
 export function RingOut({ owner, chain, tail, end }: Props) {
-  const { clock, document } = useWorkbench();
+  const { clock } = useTools();
+  const clips = useReel((d) => d.picture?.clips);
   const edit = useSession((s) => s.edit);
   const ring = chain.ring_out ?? 'auto';
   const mode = typeof ring === 'number' ? 'fixed' : ring;
@@ -40,7 +42,7 @@ export function RingOut({ owner, chain, tail, end }: Props) {
   };
   const lastOf = (parts: { start: number; length: number }[] = []) =>
     Math.max(0, ...parts.map((p) => p.start + p.length));
-  const picture = lastOf(document.picture?.clips);
+  const picture = lastOf(clips);
   const past = picture > 0 && end + tail > picture ? seconds(end + tail - picture) : 0;
   return (
     <div>

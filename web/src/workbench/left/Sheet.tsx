@@ -1,36 +1,47 @@
 import { useSession } from '../../reel/session';
-import { findChain, trackOf } from '../../reel/document';
-import { useWorkbench } from '../context';
+import { useShallow } from 'zustand/react/shallow';
+import { findChain, trackOf, type ReelDocument, type Track } from '../../reel/document';
 import { KeySheet } from '../lanes/KeySheet';
 import { LaneTable } from '../lanes/LaneTable';
 import { useSelection } from '../selection';
 import { ChainSheet } from './ChainSheet';
 import { RangeSheet } from './RangeSheet';
+import { useReel } from '../../reel/useReel';
 
 /** The editor for what is selected. */
 export function Sheet() {
-  const { document } = useWorkbench();
   const selection = useSelection((s) => s.selection);
   const ready = useSession((s) => s.document !== undefined);
   if (!ready) return null;
   if (selection.kind === 'keys') return <KeySheet />;
   if (selection.kind === 'lane') return <LaneTable name={selection.lane} />;
   if (selection.kind === 'range') return <RangeSheet stretch={selection} />;
-  if (selection.kind === 'treatment' || selection.kind === 'clip') {
+  if (selection.kind === 'mix') return <Found key="mix" owner="mix" id="mix" />;
+  if (selection.kind !== 'none') {
     const owner = `${selection.kind}:${selection.id}`;
-    const found = findChain(document, owner);
-    const list = selection.kind === 'treatment' ? 'treatments' : 'clips';
-    const track = trackOf(document, list, selection.id);
-    if (found && track)
-      return <ChainSheet key={owner} owner={owner} found={found} track={track} id={selection.id} />;
+    return <Found key={owner} owner={owner} id={selection.id} />;
   }
-  if (selection.kind === 'track' || selection.kind === 'mix') {
-    const owner = selection.kind === 'mix' ? 'mix' : `track:${selection.id}`;
-    const id = selection.kind === 'mix' ? 'mix' : selection.id;
-    const found = findChain(document, owner);
-    const track = (document.tracks ?? []).find((t) => t.id === id);
-    if (found) return <ChainSheet key={owner} owner={owner} found={found} track={track} id={id} />;
-  }
+  return <Nothing />;
+}
+
+/** The sheet of a chain, as long as it is there. */
+function Found({ owner, id }: { owner: string; id: string }) {
+  const track = useReel((d) => trackHolding(d, owner, id));
+  // What is looked up anew each time is compared by what it consists of.
+  const found = useSession(
+    useShallow((s) => (s.document ? findChain(s.document, owner) : undefined)),
+  );
+  if (!found || (owner !== 'mix' && !track)) return <Nothing />;
+  return <ChainSheet owner={owner} found={found} track={track} id={id} />;
+}
+
+function trackHolding(reel: ReelDocument, owner: string, id: string): Track | undefined {
+  if (owner.startsWith('track:')) return (reel.tracks ?? []).find((t) => t.id === id);
+  if (owner === 'mix') return undefined;
+  return trackOf(reel, owner.startsWith('clip:') ? 'clips' : 'treatments', id);
+}
+
+function Nothing() {
   return (
     <div className="pad">
       <p>Nothing is selected.</p>

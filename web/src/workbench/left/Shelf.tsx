@@ -1,22 +1,24 @@
 import { Button, FileButton, Progress } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { bringInFiles, cancel, pause, useImports } from '../imports';
 import { MediumCard } from './MediumCard';
 import { Unfinished } from './Unfinished';
+import { useReel } from '../../reel/useReel';
 
 const SEARCH_FROM = 4;
 
 /** The reel's media, and bringing in more. */
 export function Shelf() {
-  const { document, media, clock } = useWorkbench();
+  const { media, clock } = useTools();
+  const list = useReel((d) => d.media);
   const queries = useQueryClient();
   const files = useImports((s) => s.files);
   const [search, setSearch] = useState('');
   const again = useRef<() => void>(null);
   const refresh = () => queries.invalidateQueries({ queryKey: ['media'] });
-  const all = document.media ?? [];
+  const all = list ?? [];
   const wanted = search.trim().toLowerCase();
   const shown = all.filter((m) => m.path.toLowerCase().includes(wanted));
   return (

@@ -1,11 +1,11 @@
 import { SegmentedControl } from '@mantine/core';
 import type { Side } from '../../player/messages';
 import { usePlayer } from '../../player/player';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 
 /** Treated or untreated, flipped while playing. */
 export function Sides() {
-  const { player } = useWorkbench();
+  const { player } = useTools();
   const side = usePlayer((s) => s.side);
   return (
     <SegmentedControl

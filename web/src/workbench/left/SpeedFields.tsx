@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Clip, Movable } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { readLength } from '../../time/length';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { CENTS, FORMANTS, SEMITONES, SPEED } from '../lanes/lanes';
 import { useSelection } from '../selection';
 import { usePitch, usePitchShown } from '../timeline/pitch';
@@ -17,12 +17,12 @@ const STEADY = { ...SPEED, low: 10, scale: 'log' as const };
 
 /** Speed and pitch of a clip: typed, dragged, or fitted to a length, a gap or a cut. */
 export function SpeedFields({ clip }: { clip: Clip }) {
-  const { clock, player } = useWorkbench();
-  const { edit, derived } = useSession();
+  const { clock } = useTools();
+  const edit = useSession((s) => s.edit);
+  const facts = useSession((s) => s.derived?.speeds[clip.id]);
   const selection = useSelection((s) => s.selection);
   const [ripple, setRipple] = useState(false);
   const speed = clip.speed ?? {};
-  const facts = derived?.speeds[clip.id];
   const changed = facts !== undefined || Boolean(speed.semitones ?? speed.cents);
   const [open, setOpen] = useState(changed);
   const id = clip.id;
@@ -40,8 +40,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
       parameter={parameter}
       value={speed[key] ?? 0}
       reset={() => void edit(set({ [key]: 0 }))}
-      preview={(v) => player.setProvisional([set({ [key]: v })])}
-      commit={(v) => void edit(set({ [key]: v }))}
+      edits={(v) => [set({ [key]: v })]}
       lane={`clip:${id}/${key}`}
     />
   );
@@ -66,8 +65,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
             parameter={moving ? SPEED : STEADY}
             value={speed.percent ?? 100}
             reset={() => void edit({ kind: 'reset_speed', ids, ripple })}
-            preview={() => undefined}
-            commit={(v) => void edit(set({ percent: v, ripple }))}
+            edits={(v) => [set({ percent: v, ripple })]}
             lane={`clip:${id}/percent`}
           />
           <div className="clip-row">

@@ -1,5 +1,5 @@
 import { firstValue, type Treatment } from '../../reel/document';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { slope } from '../timeline/slope';
 
 const WIDTH = 300;
@@ -7,7 +7,7 @@ const HEIGHT = 48;
 
 /** The treatment's depth over its length, ramps magnified so that a few frames can be seen. */
 export function StrengthDrawing({ treatment, tail }: { treatment: Treatment; tail: number }) {
-  const { clock } = useWorkbench();
+  const { clock } = useTools();
   const strength = firstValue(treatment.strength, 100);
   const head = treatment.ramp_in?.length ?? 0;
   const foot = treatment.ramp_out?.length ?? 0;

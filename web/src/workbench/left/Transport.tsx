@@ -1,12 +1,12 @@
 import { Button, SegmentedControl, Tooltip } from '@mantine/core';
 import { usePlayer } from '../../player/player';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useSelection } from '../selection';
 import { useTransport } from '../transport';
 import { GoTo } from './GoTo';
 
 export function Transport() {
-  const { player } = useWorkbench();
+  const { player } = useTools();
   const playing = usePlayer((s) => s.playing);
   const loop = usePlayer((s) => s.loop);
   const selected = useSelection((s) => s.selection.kind !== 'none');
@@ -55,7 +55,7 @@ export function Transport() {
 
 /** Half, whole and double speed, the pitch held. */
 function Speeds() {
-  const { player } = useWorkbench();
+  const { player } = useTools();
   const speed = usePlayer((s) => s.speed);
   return (
     <SegmentedControl

@@ -1,12 +1,12 @@
 import { Button, FileButton } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { forgetUpload, unfinishedUploads } from '../../api/uploads';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { bringInFiles, useImports } from '../imports';
 
 /** Uploads that a lost connection, a reload or a crash has left half done. */
 export function Unfinished() {
-  const { clock } = useWorkbench();
+  const { clock } = useTools();
   const queries = useQueryClient();
   const coming = useImports((s) => s.files);
   const { data } = useQuery({

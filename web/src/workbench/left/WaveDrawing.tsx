@@ -2,13 +2,15 @@ import { Button } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { client, unwrap } from '../../api/client';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { EffectDrawing } from './drawing/EffectDrawing';
 import type { DrawingData } from './drawing/useDrawing';
 
+const NONE = { owner: '', effect: '' };
+
 /** On request: the level with and without treatments over the stretch and its ring-out. */
 export function WaveDrawing({ owner }: { owner: string }) {
-  const { reel } = useWorkbench();
+  const { reel } = useTools();
   const revision = useSession((s) => s.revision);
   const [shown, setShown] = useState(false);
   const [drawing, setDrawing] = useState<DrawingData | null>(null);
@@ -40,8 +42,8 @@ export function WaveDrawing({ owner }: { owner: string }) {
           drawing={drawing}
           label="Treated over untreated"
           free={() => false}
-          drag={() => undefined}
-          drop={() => undefined}
+          edits={() => []}
+          drawn={NONE}
         />
       )}
     </div>

@@ -2,12 +2,13 @@ import { ActionIcon, SegmentedControl } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { useEffect } from 'react';
 import type { Track, Treatment } from '../../reel/document';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useSelection } from '../selection';
 import { ClipPaper } from './ClipPaper';
 import { useMagnified } from './magnified';
 import { ShownAt, useShown, useShownX } from './shown';
 import { TreatmentView } from './TreatmentView';
+import { useReel } from '../../reel/useReel';
 
 const WIDTH = 396;
 const FRAME_PX = 9;
@@ -22,7 +23,8 @@ interface Props {
 
 /** An edge of a short treatment, frames wide enough to take hold of them. */
 export function Magnifier({ track, treatment, path }: Props) {
-  const { clock, document } = useWorkbench();
+  const { clock } = useTools();
+  const all = useReel((d) => d.picture?.cuts);
   const { width } = useShown();
   const x = useShownX();
   const edge = useMagnified((s) => s.edge);
@@ -59,7 +61,7 @@ export function Magnifier({ track, treatment, path }: Props) {
   const at = (sample: number) => (sample - start) / scale;
   const first = clock.frameOfSample(Math.max(0, start));
   const frames = Array.from({ length: Math.ceil(WIDTH / FRAME_PX) + 1 }, (_, i) => first + i);
-  const cuts = (document.picture?.cuts ?? []).filter((f) => frames.includes(f));
+  const cuts = (all ?? []).filter((f) => frames.includes(f));
   return (
     <section
       className="magnifier"

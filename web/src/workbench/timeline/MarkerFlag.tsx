@@ -1,10 +1,12 @@
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Marker, MarkerKind } from '../../reel/document';
+import { drag } from '../../hand/pointer';
 import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
 import { useView, useX } from './view';
+import { reelNow } from '../../reel/useReel';
 
 /** Outlines by kind, so that colour is never the only sign. */
 export const SHAPES: Record<MarkerKind, string> = {
@@ -19,41 +21,40 @@ const MOVED_PX = 3;
 
 /** A marker on the ruler: a click goes there, dragging moves it. */
 export function MarkerFlag({ marker }: { marker: Marker }) {
-  const { clock, document, player } = useWorkbench();
+  const { clock, player } = useTools();
   const edit = useSession((s) => s.edit);
   const show = useReadout((s) => s.show);
   const x = useX();
   const width = useView((v) => v.width);
-  const dragged = useRef<number | undefined>(undefined);
-  const left = x(marker.at);
+  const [dragged, setDragged] = useState<number | undefined>();
+  const left = x(dragged ?? marker.at);
   if (left < -200 || left > width) return null;
   const kind = marker.kind ?? 'note';
 
   const down = (e: PointerEvent<HTMLElement>) => {
     if (e.button !== 0) return;
     e.stopPropagation();
-    const element = e.currentTarget;
     const from = e.clientX;
     const { scale } = useView.getState();
-    const targets = snapTargets({ ...document, markers: [] }, clock, marker.at);
-    element.setPointerCapture(e.pointerId);
-    dragged.current = undefined;
-    const move = (m: globalThis.PointerEvent) => {
-      if (dragged.current === undefined && Math.abs(m.clientX - from) < MOVED_PX) return;
-      const to = snap(marker.at + (m.clientX - from) * scale, targets, clock, scale, m.altKey);
-      dragged.current = to.sample;
-      show({ sample: to.sample, to: to.to, text: clock.timecode(to.sample) });
-    };
-    const up = () => {
-      element.removeEventListener('pointermove', move);
-      element.removeEventListener('pointerup', up);
-      show(undefined);
-      if (dragged.current === undefined) player.seek(marker.at);
-      else if (dragged.current !== marker.at)
-        void edit({ kind: 'set_marker', id: marker.id, at: dragged.current });
-    };
-    element.addEventListener('pointermove', move);
-    element.addEventListener('pointerup', up);
+    const targets = snapTargets({ ...reelNow(), markers: [] }, clock, marker.at);
+    let meant = false;
+    drag(e, {
+      moved: (m) => {
+        if (!meant && Math.abs(m.clientX - from) < MOVED_PX) return undefined;
+        meant = true;
+        const to = snap(marker.at + (m.clientX - from) * scale, targets, clock, scale, m.altKey);
+        setDragged(to.sample);
+        show({ sample: to.sample, to: to.to, text: clock.timecode(to.sample) });
+        return to.sample === marker.at
+          ? []
+          : [{ kind: 'set_marker', id: marker.id, at: to.sample }];
+      },
+      clicked: () => player.seek(marker.at),
+      over: () => {
+        setDragged(undefined);
+        show(undefined);
+      },
+    });
   };
   const key = (e: KeyboardEvent) => {
     if (e.key === 'Enter') player.seek(marker.at);

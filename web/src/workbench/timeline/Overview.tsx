@@ -1,8 +1,9 @@
 import { useComputedColorScheme } from '@mantine/core';
 import { useEffect, useReducer, useRef, useState, type PointerEvent } from 'react';
 import { firstValue, type Clip } from '../../reel/document';
+import { follow } from '../../hand/pointer';
 import { usePlayer } from '../../player/player';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useSession } from '../../reel/session';
 import { placeIn } from '../../time/outline';
 import { useSelection } from '../selection';
@@ -10,6 +11,7 @@ import { apart } from './apart';
 import { ChainButton } from './ChainButton';
 import { Parts } from './parts';
 import { useView } from './view';
+import { useReel } from '../../reel/useReel';
 
 const HEIGHT = 76;
 const FLOOR_DB = -54;
@@ -19,7 +21,10 @@ const profiles = new Parts((data) => new Float32Array(data));
 
 /** The whole reel as a level profile, which is also the scroll bar. */
 export function Overview() {
-  const { document, clock, media } = useWorkbench();
+  const { clock, media } = useTools();
+  const tracks = useReel((d) => d.tracks);
+  const cuts = useReel((d) => d.picture?.cuts);
+  const effects = useReel((d) => d.mix?.treatment?.effects?.length ?? 0);
   const { start, scale, width, length } = useView();
   const position = usePlayer((s) => s.position);
   const box = useRef<HTMLDivElement>(null);
@@ -60,7 +65,7 @@ export function Overview() {
         power[i]! += gain * (profile[Math.max(0, at)] ?? 0);
       }
     };
-    for (const track of document.tracks ?? [])
+    for (const track of tracks ?? [])
       if (!track.mute)
         for (const clip of track.clips ?? []) add(clip, firstValue(track.gain_db, 0));
     const style = getComputedStyle(element);
@@ -87,24 +92,22 @@ export function Overview() {
     g.setLineDash([1, 2]);
     g.beginPath();
     const at = (cut: number) => (clock.sampleOfFrame(cut) / Math.max(1, length)) * own;
-    for (const px of apart(document.picture?.cuts ?? [], at, CUTS_APART_PX)) {
+    for (const px of apart(cuts ?? [], at, CUTS_APART_PX)) {
       g.moveTo(Math.round(px) + 0.5, 0);
       g.lineTo(Math.round(px) + 0.5, HEIGHT);
     }
     g.stroke();
-  }, [document, media, own, length, clock, arrivals, colorScheme, speeds]);
+  }, [tracks, cuts, media, own, length, clock, arrivals, colorScheme, speeds]);
 
   const down = (e: PointerEvent<HTMLDivElement>) => {
     if (e.button !== 0) return;
-    const element = e.currentTarget;
-    const left = element.getBoundingClientRect().left;
+    const { left } = e.currentTarget.getBoundingClientRect();
     const part = (e.target as HTMLElement).dataset['part'];
     const view = useView.getState();
     const span = view.scale * view.width;
     const sampleAt = (clientX: number) => ((clientX - left) / own) * length;
     const grabbed = sampleAt(e.clientX);
     const offset = part ? grabbed - view.start : span / 2;
-    element.setPointerCapture(e.pointerId);
     const move = (m: globalThis.PointerEvent) => {
       const at = sampleAt(m.clientX);
       if (part === 'from')
@@ -113,12 +116,10 @@ export function Overview() {
       else useView.getState().set({ start: at - offset });
     };
     if (!part) move(e.nativeEvent);
-    const up = () => {
-      element.removeEventListener('pointermove', move);
-      element.removeEventListener('pointerup', up);
+    const lost = () => {
+      useView.getState().fit(view.start, view.start + span);
     };
-    element.addEventListener('pointermove', move);
-    element.addEventListener('pointerup', up);
+    follow(e, { moved: move, up: () => undefined, lost });
   };
 
   return (
@@ -129,7 +130,7 @@ export function Overview() {
           <span className="mix-name">Mix</span>
           <ChainButton
             what="the mix, everything that is heard"
-            count={document.mix?.treatment?.effects?.length ?? 0}
+            count={effects}
             chosen={selection.kind === 'mix'}
             onClick={() => select({ kind: 'mix' })}
           />

@@ -1,9 +1,11 @@
 import type { PointerEvent } from 'react';
+import { follow } from '../../hand/pointer';
 import { usePlayer } from '../../player/player';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useBeats, useBeatsShown } from '../found';
 import { MarkerFlag } from './MarkerFlag';
 import { useView, useX } from './view';
+import { useReel } from '../../reel/useReel';
 
 const APART_PX = 96;
 
@@ -23,7 +25,8 @@ function within(list: number[], from: number, to: number): number[] {
 
 /** Timecode, beats, markers and the playhead's head; press and drag to move the playhead. */
 export function Ruler() {
-  const { clock, document, player } = useWorkbench();
+  const { clock, player } = useTools();
+  const markers = useReel((d) => d.markers);
   const x = useX();
   const { start, scale, width } = useView();
   const position = usePlayer((s) => s.position);
@@ -39,9 +42,8 @@ export function Ruler() {
 
   const down = (e: PointerEvent<HTMLDivElement>) => {
     if (e.button !== 0) return;
-    const element = e.currentTarget;
-    const box = element.getBoundingClientRect();
-    element.setPointerCapture(e.pointerId);
+    const box = e.currentTarget.getBoundingClientRect();
+    const before = usePlayer.getState().position;
     const go = (clientX: number, heard: boolean) => {
       const view = useView.getState();
       const sample = view.start + (clientX - box.left) * view.scale;
@@ -52,13 +54,11 @@ export function Ruler() {
     };
     let last = -1;
     go(e.clientX, false);
-    const move = (m: globalThis.PointerEvent) => go(m.clientX, true);
-    const up = () => {
-      element.removeEventListener('pointermove', move);
-      element.removeEventListener('pointerup', up);
-    };
-    element.addEventListener('pointermove', move);
-    element.addEventListener('pointerup', up);
+    follow(e, {
+      moved: (m) => go(m.clientX, true),
+      up: () => undefined,
+      lost: () => player.seek(before),
+    });
   };
 
   const head = Math.max(42, Math.min(width - 42, x(position)));
@@ -102,7 +102,7 @@ export function Ruler() {
               <span key={b} className="beat" style={{ left: x(b) }} />
             ) : null,
           )}
-        {(document.markers ?? []).map((m) => (
+        {(markers ?? []).map((m) => (
           <MarkerFlag key={m.id} marker={m} />
         ))}
         <span className="playhead-head number" style={{ left: head }}>

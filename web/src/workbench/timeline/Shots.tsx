@@ -1,8 +1,9 @@
 import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { SoftCuts } from './SoftCuts';
 import { useView, useX } from './view';
+import { useReel } from '../../reel/useReel';
 
 const NARROWEST = 14;
 
@@ -38,18 +39,19 @@ function merged(shots: Span[], x: (frame: number) => number): Span[] {
 
 /** The shots as a strip of frames. */
 export function Shots() {
-  const { document, clock, media, player } = useWorkbench();
+  const { clock, media, player } = useTools();
+  const picture = useReel((d) => d.picture);
   const x = useX();
   const { width, scale } = useView();
-  const clips = document.picture?.clips;
-  const cuts = document.picture?.cuts;
+  const clips = picture?.clips;
+  const cuts = picture?.cuts;
   const shots = useMemo(() => {
     const end = Math.max(0, ...(clips ?? []).map((c) => c.start + c.length));
     const last = clock.frameOfSample(end);
     const edges = [0, ...(cuts ?? []).filter((c) => c < last), last];
     return edges.slice(0, -1).map((from, i) => ({ from, to: edges[i + 1]!, number: i + 1 }));
   }, [clips, cuts, clock]);
-  const names = new Map((document.picture?.shots ?? []).map((s) => [s.frame, s.name]));
+  const names = new Map((picture?.shots ?? []).map((s) => [s.frame, s.name]));
   // Its number alone is asked for: a picture of a thousand shots is not drawn anew each frame.
   const current = usePlayer((s) => shotAt(shots, clock.frameOfSample(s.position)));
   const shot = shots[current];

@@ -1,13 +1,15 @@
 import type { Shot } from '../../reel/document';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useView, useX } from './view';
+import { useReel } from '../../reel/useReel';
 
 /** Dissolves and fades over the strip of shots, as long as they last. */
 export function SoftCuts() {
-  const { document, clock } = useWorkbench();
+  const { clock } = useTools();
+  const shots = useReel((d) => d.picture?.shots);
   const x = useX();
   const { width } = useView();
-  return (document.picture?.shots ?? []).filter(isSoft).map((shot) => {
+  return (shots ?? []).filter(isSoft).map((shot) => {
     const first = shot.frame - Math.floor(shot.length / 2);
     const left = x(clock.sampleOfFrame(Math.max(0, first)));
     const right = x(clock.sampleOfFrame(first + shot.length));

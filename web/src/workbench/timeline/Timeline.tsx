@@ -4,7 +4,7 @@ import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
 import { newId } from '../../ui/ids';
 import { Reorder } from '../../ui/Reorder';
-import { useTools, useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useBox } from '../lanes/box';
 import { LaneView } from '../lanes/LaneView';
 import { useLanesUnder } from '../lanes/under';
@@ -18,14 +18,18 @@ import { Shots } from './Shots';
 import { ShownView } from './shown';
 import { TrackRow } from './TrackRow';
 import { useView, useX } from './view';
+import type { Track } from '../../reel/document';
+import { useReel } from '../../reel/useReel';
 
 const HEADS = 132;
 const FOLLOW_AT = 0.92;
 const CUTS_APART_PX = 6;
 
 /** Shots, ruler, tracks and the whole reel, on one time axis. */
+const NO_TRACKS: Track[] = [];
+
 export function Timeline() {
-  const { document } = useWorkbench();
+  const tracks = useReel((d) => d.tracks) ?? NO_TRACKS;
   const { effects } = useTools();
   const frame = useRef<HTMLElement>(null);
   const width = useView((v) => v.width);
@@ -83,10 +87,10 @@ export function Timeline() {
       <ShownView>
         <div className="tracks">
           <Reorder
-            ids={(document.tracks ?? []).map((track) => track.id)}
+            ids={tracks.map((track) => track.id)}
             move={(id, index) => void edit({ kind: 'move_track', id, index })}
           >
-            {(document.tracks ?? []).map((track, i) => (
+            {tracks.map((track, i) => (
               <TrackRow key={track.id} track={track} index={i} />
             ))}
           </Reorder>
@@ -100,13 +104,13 @@ export function Timeline() {
               onClick={() =>
                 void edit({
                   kind: 'add_track',
-                  track: { id: newId('t'), name: `Track ${(document.tracks ?? []).length + 1}` },
+                  track: { id: newId('t'), name: `Track ${tracks.length + 1}` },
                 })
               }
             >
               Add a track
             </Button>
-            {(document.tracks ?? []).length === 0 && (
+            {tracks.length === 0 && (
               <span className="quiet">
                 Sounds you bring in under “Media &amp; sounds” get a track each.
               </span>
@@ -128,11 +132,12 @@ export function Timeline() {
 
 /** Cuts run down through everything; of those that crowd, some are left out. */
 function CutLines() {
-  const { document, clock } = useWorkbench();
+  const { clock } = useTools();
+  const cuts = useReel((d) => d.picture?.cuts);
   const x = useX();
   const width = useView((v) => v.width);
   const at = (cut: number) => x(clock.sampleOfFrame(cut));
-  const lines = apart(document.picture?.cuts ?? [], at, CUTS_APART_PX, 0, width);
+  const lines = apart(cuts ?? [], at, CUTS_APART_PX, 0, width);
   return lines.map((px) => <span key={px} className="cut-line" style={{ left: px }} />);
 }
 

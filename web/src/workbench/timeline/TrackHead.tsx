@@ -2,11 +2,12 @@ import { ActionIcon, Menu, Tooltip } from '@mantine/core';
 import { IconDots } from '@tabler/icons-react';
 import { useState, type ReactNode } from 'react';
 import { firstValue, type Track } from '../../reel/document';
-import { useSession } from '../../reel/session';
-import { useWorkbench } from '../context';
+import { useTurning } from '../../hand/turning';
+import { useSession, type Command } from '../../reel/session';
 import { useOpenLanes } from '../lanes/openLanes';
 import { useSelection } from '../selection';
 import { ChainButton } from './ChainButton';
+import { useReel } from '../../reel/useReel';
 
 interface Props {
   track: Track;
@@ -68,7 +69,7 @@ export function TrackHead({ track, index, handle }: Props) {
               gain={gain}
               moves={typeof track.gain_db === 'object'}
               name={name}
-              save={(gain_db) => void edit({ kind: 'set_track', id: track.id, gain_db })}
+              edits={(gain_db) => [{ kind: 'set_track', id: track.id, gain_db }]}
             />
             <ChainButton
               what={`all of ${name}`}
@@ -117,7 +118,6 @@ function Switch(props: {
 
 /** Name, height, order, lanes, removal. */
 function TrackMenu({ track, index, rename }: { track: Track; index: number; rename: () => void }) {
-  const { document } = useWorkbench();
   const edit = useSession((s) => s.edit);
   const { names, toggle } = useOpenLanes();
   const select = useSelection((s) => s.select);
@@ -125,7 +125,7 @@ function TrackMenu({ track, index, rename }: { track: Track; index: number; rena
     void edit({ kind: 'set_track', id: track.id, ...values });
   const move = (to: number) => void edit({ kind: 'move_track', id: track.id, index: to });
   const lane = (value: string) => `track:${track.id}/${value}`;
-  const last = (document.tracks ?? []).length - 1;
+  const last = useReel((d) => (d.tracks ?? []).length - 1);
   return (
     <Menu position="bottom-start" width={210}>
       <Menu.Target>
@@ -183,16 +183,18 @@ function GainField(props: {
   gain: number;
   moves: boolean;
   name: string;
-  save: (gain: number) => void;
+  edits: (gain: number) => readonly Command[];
 }) {
-  const { gain, moves, name, save } = props;
+  const { moves, name, edits } = props;
+  const { turning, finish: keep, settle } = useTurning({ stored: props.gain, edits });
+  const gain = turning ?? props.gain;
   const [text, setText] = useState<string | undefined>();
   const shown = `${gain.toFixed(1).replace('-', '−')} dB`;
   const finish = () => {
     const typed = (text ?? '').replace('−', '-').replace(',', '.');
     const value = Number(typed.replace(/\s*dB\s*$/i, ''));
     if (typed.trim() && Number.isFinite(value) && value !== gain)
-      save(Math.max(-96, Math.min(24, value)));
+      keep(Math.max(-96, Math.min(24, value)));
     setText(undefined);
   };
   if (moves) return <span className="number quiet">{shown} moves</span>;
@@ -209,7 +211,7 @@ function GainField(props: {
         if (e.key === 'Escape') setText(undefined);
         if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
           e.preventDefault();
-          save(Math.round((gain + (e.key === 'ArrowUp' ? 0.5 : -0.5)) * 10) / 10);
+          settle(Math.round((gain + (e.key === 'ArrowUp' ? 0.5 : -0.5)) * 10) / 10, true);
         }
       }}
     />

@@ -1,8 +1,9 @@
 import { memo, useMemo, useRef, type PointerEvent } from 'react';
 import type { Clip, Track } from '../../reel/document';
+import { follow } from '../../hand/pointer';
 import { usePlayer } from '../../player/player';
 import { lengthText } from '../../time/clock';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useInSight } from '../../ui/inSight';
 import { useReorder } from '../../ui/Reorder';
 import { useBeats, useBeatsShown } from '../found';
@@ -12,7 +13,6 @@ import { draggedOn, useSelection, withClip } from '../selection';
 import { ClipView } from './ClipView';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
-import { follow } from './spanDrag';
 import { Magnifier } from './Magnifier';
 import { useMagnified } from './magnified';
 import { TrackHead } from './TrackHead';
@@ -22,6 +22,7 @@ import { rowsOf } from './order';
 import { NarrowHandles } from './NarrowHandles';
 import { Following, useShown, useShownX } from './shown';
 import { useView } from './view';
+import { reelNow } from '../../reel/useReel';
 
 /** Heights of clips, by the height of their track. */
 const CLIPS = { low: 30, middle: 48, high: 96 };
@@ -33,7 +34,7 @@ const LEAST = 92;
 const MOVED_PX = 4;
 
 export function TrackRow({ track, index }: { track: Track; index: number }) {
-  const { clock, document, player } = useWorkbench();
+  const { clock, player } = useTools();
   const lane = useRef<HTMLDivElement>(null);
   const select = useSelection((s) => s.select);
   const show = useReadout((s) => s.show);
@@ -54,7 +55,7 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
     const { start, scale } = useView.getState();
     const sampleAt = (clientX: number) => start + (clientX - box.left) * scale;
     const { position } = usePlayer.getState();
-    const targets = snapTargets(document, clock, position, undefined, shown ? beats : []);
+    const targets = snapTargets(reelNow(), clock, position, undefined, shown ? beats : []);
     const origin = snap(sampleAt(e.clientX), targets, clock, scale, e.altKey);
     const { selection } = useSelection.getState();
     const startX = e.clientX;
@@ -79,7 +80,11 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
       if (clip && e.shiftKey) select(withClip(selection, clip));
       else select(clip ? { kind: 'clip', id: clip } : { kind: 'none' });
     };
-    follow(e, move, up);
+    const lost = () => {
+      show(undefined);
+      select(selection);
+    };
+    follow(e, { moved: move, up, lost });
   };
 
   return (

@@ -2,8 +2,9 @@
 import { useEffect } from 'react';
 import { client } from '../../api/client';
 import type { ReelDocument } from '../../reel/document';
-import { useWorkbench } from '../context';
+import { useTools } from '../context';
 import { useView } from './view';
+import { useReel } from '../../reel/useReel';
 
 /** Ids of the media of all clips that touch a stretch of the reel, in samples. */
 export function mediaInSight(document: ReelDocument, from: number, to: number): string[] {
@@ -17,7 +18,8 @@ export function mediaInSight(document: ReelDocument, from: number, to: number): 
 
 /** Ask for what is in sight and still waits, whenever that changes. */
 export function useInSightFirst() {
-  const { document, media } = useWorkbench();
+  const { media } = useTools();
+  const document = useReel((d) => d);
   const { start, scale, width } = useView();
   const waiting = mediaInSight(document, start, start + scale * width)
     .filter((id) => media.get(id)?.state === 'waiting')

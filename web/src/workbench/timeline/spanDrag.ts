@@ -1,5 +1,4 @@
 /** What a drag makes of anything that has a start, an end, and slopes inside at both. */
-import type { PointerEvent } from 'react';
 import type { Clock } from '../../time/clock';
 import type { Snapped } from './snap';
 
@@ -66,24 +65,4 @@ export function readoutOf(part: SpanPart, s: Span, clock: Clock, slope: string):
   if (part === 'head') return `${slope} in ${frames(s.start, s.start + s.head)} f`;
   if (part === 'foot') return `${slope} out ${frames(s.end - s.foot, s.end)} f`;
   return `${clock.timecode(part === 'end' ? s.end : s.start)} · ${frames(s.start, s.end)} f long`;
-}
-
-/** Follow a pointer that has gone down until it goes up; it keeps the element wherever it goes. */
-export function follow(
-  e: PointerEvent<Element>,
-  moved: (m: globalThis.PointerEvent) => void,
-  up: () => void,
-) {
-  const element = e.currentTarget;
-  const move = (m: Event) => moved(m as globalThis.PointerEvent);
-  const done = () => {
-    element.removeEventListener('pointermove', move);
-    element.removeEventListener('pointerup', done);
-    element.removeEventListener('pointercancel', done);
-    up();
-  };
-  element.setPointerCapture(e.pointerId);
-  element.addEventListener('pointermove', move);
-  element.addEventListener('pointerup', done);
-  element.addEventListener('pointercancel', done);
 }

@@ -2,7 +2,8 @@
 import { useState, type PointerEvent } from 'react';
 import { create } from 'zustand';
 import { NOTHING, type Clip } from '../../reel/document';
-import { useSession } from '../../reel/session';
+import { drag as holdPointer } from '../../hand/pointer';
+import { useSession, type Command } from '../../reel/session';
 import { usePlayer } from '../../player/player';
 import { useTools } from '../context';
 import { clipsOf, useSelection, withClip } from '../selection';
@@ -10,7 +11,7 @@ import { offerToBring } from './bringAlong';
 import { clipSpan, commandOf, fitOf, fitText } from './clipDrag';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
-import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
+import { dragged, readoutOf, type Span, type SpanPart } from './spanDrag';
 import { useView } from './view';
 
 const MOVED_PX = 4;
@@ -39,7 +40,6 @@ export function useClipDrag(track: string) {
       const document = useSession.getState().document ?? NOTHING;
       const { selection, select } = useSelection.getState();
       const { show } = useReadout.getState();
-      const { edit } = useSession.getState();
       const { scale, start } = useView.getState();
       const choose = () => select({ kind: 'clip', id: clip.id });
       const chosen = clipsOf(selection).includes(clip.id);
@@ -50,13 +50,15 @@ export function useClipDrag(track: string) {
       const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
       let latest: Span | undefined;
       let onTrack: string | undefined;
-      const move = (m: globalThis.PointerEvent) => {
+      const ids = chosen ? clipsOf(selection) : [clip.id];
+      const moved = (m: globalThis.PointerEvent): Command[] | undefined => {
         const dx = m.clientX - startX;
-        if (!latest && Math.abs(dx) < MOVED_PX && !(part === 'move' && trackAt(m, track))) return;
-        const moved = dragged(part, origin, dx * scale, frame, (s) =>
+        const elsewhere = part === 'move' && trackAt(m, track);
+        if (!latest && Math.abs(dx) < MOVED_PX && !elsewhere) return undefined;
+        const to = dragged(part, origin, dx * scale, frame, (s) =>
           snap(s, targets, clock, scale, m.altKey),
         );
-        latest = moved.shape;
+        latest = to.shape;
         onTrack = part === 'move' ? trackAt(m, track) : undefined;
         setDrag({ id: clip.id, span: latest, fit });
         useDragged.setState({ clip: clip.id });
@@ -65,37 +67,35 @@ export function useClipDrag(track: string) {
         const text = fit
           ? fitText(clip, latest, clock, percent)
           : readoutOf(part, latest, clock, 'fade');
-        show({ sample: moved.at, to: moved.to, text: name ? `${text} · to ${name}` : text });
-      };
-      const up = () => {
-        show(undefined);
-        if (!latest) {
-          if (e.shiftKey) select(withClip(selection, clip.id));
-          else {
-            const lane = element.closest('[data-track]')?.getBoundingClientRect();
-            const here = start + (startX - (lane?.left ?? 0)) * scale;
-            player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, here))));
-            choose();
-          }
-          return;
-        }
-        if (!chosen) choose();
-        const ids = chosen ? clipsOf(selection) : [clip.id];
+        show({ sample: to.at, to: to.to, text: name ? `${text} · to ${name}` : text });
         const command = fit
           ? fitOf(part, clip, latest)
           : commandOf(part, clip, ids, latest, onTrack);
-        const done = () => {
+        return command ? [command] : [];
+      };
+      const clicked = () => {
+        if (e.shiftKey) select(withClip(selection, clip.id));
+        else {
+          const lane = element.closest('[data-track]')?.getBoundingClientRect();
+          const here = start + (startX - (lane?.left ?? 0)) * scale;
+          player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, here))));
+          choose();
+        }
+      };
+      holdPointer(e, {
+        moved,
+        clicked,
+        dropped: () => {
+          show(undefined);
+          if (!chosen) choose();
+        },
+        over: (kept) => {
+          show(undefined);
           setDrag(undefined);
           useDragged.setState({ clip: undefined });
-        };
-        if (command)
-          void edit(command).then((accepted) => {
-            done();
-            if (accepted && part === 'move') offerToBring(document, ids, clock);
-          });
-        else done();
-      };
-      follow(e, move, up);
+          if (kept && latest && part === 'move') offerToBring(document, ids, clock);
+        },
+      });
     };
   return { drag, begin };
 }

@@ -1,10 +1,10 @@
 /** Moving the sound inside a clip, by its lower grip. */
 import { useState, type PointerEvent } from 'react';
 import type { Clip } from '../../reel/document';
-import { useSession } from '../../reel/session';
+import { drag } from '../../hand/pointer';
+import { useSession, type Command } from '../../reel/session';
 import { useTools } from '../context';
 import { useReadout } from './readout';
-import { follow } from './spanDrag';
 import { useView } from './view';
 import { useDragged } from './useClipDrag';
 
@@ -23,32 +23,28 @@ export function useSlip(clip: Clip) {
     const rate = (useSession.getState().derived?.speeds[clip.id]?.percent ?? 100) / 100;
     const inside = (clip.source_start ?? 0) / Math.max(0.01, rate);
     const from = e.clientX;
-    let by = 0;
-    const move = (m: globalThis.PointerEvent) => {
+    const moved = (m: globalThis.PointerEvent): Command[] => {
       const wanted = (m.clientX - from) * scale;
       // In frames, unless a modifier is held; never before the sound's own beginning.
       const stepped = m.altKey
         ? Math.round(wanted)
         : Math.round(Math.round(wanted / frame) * frame);
-      by = Math.min(Math.floor(inside), stepped);
+      const by = Math.min(Math.floor(inside), stepped);
       setSlip(by);
       useDragged.setState({ clip: clip.id });
       const ms = Math.round((1000 * by) / clock.sampleRate);
       const text = `sound ${Math.round(by / frame)} f (${ms} ms) ${by < 0 ? 'earlier' : 'later'}`;
       show({ sample: clip.start, to: '', text });
+      return by ? [{ kind: 'slip_clip', id: clip.id, samples: Math.round(-by * rate) }] : [];
     };
-    follow(e, move, () => {
-      show(undefined);
-      const done = () => {
+    drag(e, {
+      moved,
+      dropped: () => show(undefined),
+      over: () => {
+        show(undefined);
         setSlip(undefined);
         useDragged.setState({ clip: undefined });
-      };
-      if (by === 0) done();
-      else
-        void useSession
-          .getState()
-          .edit({ kind: 'slip_clip', id: clip.id, samples: Math.round(-by * rate) })
-          .then(done);
+      },
     });
   };
   return { slip, begin };

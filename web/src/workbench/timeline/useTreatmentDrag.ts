@@ -2,6 +2,7 @@
 import { useState, type PointerEvent } from 'react';
 import { usePlayer } from '../../player/player';
 import { NOTHING, trackOf, type Treatment } from '../../reel/document';
+import { drag as holdPointer } from '../../hand/pointer';
 import { useSession, type Command } from '../../reel/session';
 import type { Clock } from '../../time/clock';
 import { newId } from '../../ui/ids';
@@ -10,7 +11,7 @@ import { useSelection } from '../selection';
 import { overlap } from './order';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
-import { dragged, follow, readoutOf, type Span, type SpanPart } from './spanDrag';
+import { dragged, readoutOf, type Span, type SpanPart } from './spanDrag';
 
 const MOVED_PX = 3;
 /** So far up or down, and no farther along, a drag changes the order of processing. */
@@ -40,7 +41,6 @@ export function useTreatmentDrag(treatment: Treatment, height: number, scale: nu
     e.preventDefault();
     e.stopPropagation();
     const { select } = useSelection.getState();
-    const { edit } = useSession.getState();
     const { show } = useReadout.getState();
     select({ kind: 'treatment', id: treatment.id });
     const document = useSession.getState().document ?? NOTHING;
@@ -52,7 +52,10 @@ export function useTreatmentDrag(treatment: Treatment, height: number, scale: nu
     let rows = 0;
     const others = trackOf(document, 'treatments', treatment.id)?.treatments ?? [];
     const ordered = others.some((t) => t.id !== treatment.id && overlap(t, treatment));
-    const move = (m: globalThis.PointerEvent) => {
+    // Dragged with Ctrl, it stays and a copy goes.
+    const copy = newId('f');
+    const copies = part === 'move' && (e.ctrlKey || e.metaKey);
+    const moved = (m: globalThis.PointerEvent): Command[] | undefined => {
       const dx = m.clientX - from.x;
       const dy = m.clientY - from.y;
       const upright = Math.abs(dy) > ROW_PX && Math.abs(dx) < ALONG_PX;
@@ -66,38 +69,34 @@ export function useTreatmentDrag(treatment: Treatment, height: number, scale: nu
           to: '',
           text: rows < 0 ? 'processed earlier' : 'processed later',
         });
-        return;
+        return [{ kind: 'order_treatment', id: treatment.id, by: rows }];
       }
-      if (!latest && Math.abs(dx) < MOVED_PX) return;
-      const moved = dragged(part, origin, dx * scale, frame, (s) =>
+      if (!latest && Math.abs(dx) < MOVED_PX) return undefined;
+      const found = dragged(part, origin, dx * scale, frame, (s) =>
         snap(s, targets, clock, scale, m.altKey),
       );
-      latest = fitted(moved.shape);
+      latest = fitted(found.shape);
       setDrag(latest);
-      show({ sample: moved.at, to: moved.to, text: readoutOf(part, latest, clock, 'ramp') });
-    };
-    follow(e, move, () => {
-      show(undefined);
-      setRow(0);
-      if (rows) {
-        void edit({ kind: 'order_treatment', id: treatment.id, by: rows });
-        return;
-      }
-      if (latest && part === 'move' && (e.ctrlKey || e.metaKey)) {
-        // Dragged with Ctrl, it stays and a copy goes.
-        const id = newId('f');
+      show({ sample: found.at, to: found.to, text: readoutOf(part, latest, clock, 'ramp') });
+      if (copies) {
         const start = { frame: clock.frameOfSample(latest.start) };
-        void edit({ kind: 'copy_treatment', id: treatment.id, copies: [{ id, start }] }).then(
-          (done) => {
-            setDrag(undefined);
-            if (done) select({ kind: 'treatment', id });
-          },
-        );
-        return;
+        return [{ kind: 'copy_treatment', id: treatment.id, copies: [{ id: copy, start }] }];
       }
-      const command = latest && commandFor(part, treatment.id, origin, latest, clock);
-      if (command) void edit(command).then(() => setDrag(undefined));
-      else setDrag(undefined);
+      const command = commandFor(part, treatment.id, origin, latest, clock);
+      return command ? [command] : [];
+    };
+    holdPointer(e, {
+      moved,
+      dropped: () => {
+        show(undefined);
+        setRow(0);
+      },
+      over: (kept) => {
+        show(undefined);
+        setRow(0);
+        setDrag(undefined);
+        if (kept && copies && latest) select({ kind: 'treatment', id: copy });
+      },
     });
   };
   return { drag, row, begin };

@@ -1,5 +1,9 @@
 import type { KeyboardEvent, PointerEvent, ReactNode } from 'react';
-import { useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { begin, type DrawnEffect, type Gesture } from '../../../hand/gesture';
+import { drag } from '../../../hand/pointer';
+import { NUDGED_MS } from '../../../hand/turning';
+import type { Command } from '../../../reel/session';
 import { shareOn, tickText, ticks, valueOn, type Axis } from './axes';
 import type { DrawingData } from './useDrawing';
 
@@ -10,12 +14,11 @@ interface Props {
   label: string;
   /** Whether a grip may be taken hold of; values that have keyframes are not set by it. */
   free: (grip: Grip) => boolean;
-  /** A grip is on its way to a place on the axes. */
-  drag: (grip: Grip, x: number, y: number) => void;
+  /** The edits that a grip's being at a place on the axes stands for. */
+  edits: (grip: Grip, x: number, y: number) => readonly Command[];
+  drawn: DrawnEffect;
   /** What stands beside its facts. */
   beside?: ReactNode;
-  /** It has been let go there. */
-  drop: (grip: Grip, x: number, y: number) => void;
 }
 
 const WIDTH = 300;
@@ -24,8 +27,15 @@ const ROUND_HEIGHT = 150;
 const EDGE = { left: 26, right: 8, top: 6, bottom: 16 };
 const NUDGE = 0.02;
 
+/** A grip that is being moved, and where on the axes. */
+interface Held {
+  label: string;
+  x: number;
+  y: number;
+}
+
 /** What an effect does at this moment; what is drawn as a grip can be dragged or nudged. */
-export function EffectDrawing({ drawing, label, free, drag, drop, beside }: Props) {
+export function EffectDrawing({ drawing, label, free, edits, drawn, beside }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const height = drawing.round ? ROUND_HEIGHT : HEIGHT;
   const side = height - EDGE.top - EDGE.bottom;
@@ -43,26 +53,23 @@ export function EffectDrawing({ drawing, label, free, drag, drop, beside }: Prop
       valueOn(drawing.y, 1 - (y - EDGE.top) / side),
     ] as const;
   };
+  // The grip in hand lies where the hand is; the drawing follows as fast as it is worked out.
+  const [held, setHeld] = useState<Held | undefined>();
+  const nudging = useRef<{ gesture: Gesture; timer?: ReturnType<typeof setTimeout> }>(undefined);
+  useEffect(() => () => void nudging.current?.gesture.commit(), []);
+  const put = (grip: Grip, x: number, y: number) => {
+    setHeld({ label: grip.label, x, y });
+    return edits(grip, x, y);
+  };
   const take = (grip: Grip) => (e: PointerEvent<SVGGElement>) => {
     if (e.button !== 0 || !free(grip)) return;
     e.preventDefault();
-    const target = e.currentTarget;
-    target.focus();
-    target.setPointerCapture(e.pointerId);
-    let last: readonly [number, number] | undefined;
-    const move = (m: globalThis.PointerEvent) => {
-      last = placeOf(m);
-      drag(grip, ...last);
-    };
-    const up = () => {
-      target.removeEventListener('pointermove', move);
-      target.removeEventListener('pointerup', up);
-      target.removeEventListener('pointercancel', up);
-      if (last) drop(grip, ...last);
-    };
-    target.addEventListener('pointermove', move);
-    target.addEventListener('pointerup', up);
-    target.addEventListener('pointercancel', up);
+    e.currentTarget.focus();
+    drag(e, {
+      drawing: drawn,
+      moved: (m) => put(grip, ...placeOf(m)),
+      over: () => setHeld(undefined),
+    });
   };
   const nudge = (grip: Grip) => (e: KeyboardEvent) => {
     const by = {
@@ -74,12 +81,31 @@ export function EffectDrawing({ drawing, label, free, drag, drop, beside }: Prop
     if (!by || !free(grip)) return;
     e.preventDefault();
     e.stopPropagation();
-    drop(
-      grip,
-      valueOn(drawing.x, shareOn(drawing.x, grip.x) + by[0]!),
-      valueOn(drawing.y, shareOn(drawing.y, grip.y) + by[1]!),
+    const from = held?.label === grip.label ? held : grip;
+    const gesture =
+      nudging.current?.gesture ??
+      begin({
+        drawing: drawn,
+        over: () => {
+          clearTimeout(nudging.current?.timer);
+          nudging.current = undefined;
+          setHeld(undefined);
+        },
+      });
+    clearTimeout(nudging.current?.timer);
+    gesture.update(
+      put(
+        grip,
+        valueOn(drawing.x, shareOn(drawing.x, from.x) + by[0]!),
+        valueOn(drawing.y, shareOn(drawing.y, from.y) + by[1]!),
+      ),
     );
+    const timer = setTimeout(() => void gesture.commit(), NUDGED_MS);
+    nudging.current = { gesture, timer };
   };
+  const grips = drawing.grips.map((grip) =>
+    held?.label === grip.label ? { ...grip, x: held.x, y: held.y } : grip,
+  );
 
   return (
     <figure className="effect-drawing">
@@ -126,7 +152,7 @@ export function EffectDrawing({ drawing, label, free, drag, drop, beside }: Prop
               </text>
             ),
         )}
-        {drawing.grips.map((grip) => (
+        {grips.map((grip) => (
           <g
             key={grip.label}
             className="grip"

@@ -4,7 +4,9 @@ import { client, unwrap, type Schemas } from '../../../api/client';
 import { usePlayer } from '../../../player/player';
 import { useSession } from '../../../reel/session';
 import type { Params } from '../../../reel/document';
-import { useWorkbench } from '../../context';
+import { useDrawn } from '../../../hand/asking';
+import { useHand } from '../../../hand/gesture';
+import { useTools } from '../../context';
 
 export type DrawingData = Schemas['DrawingData'];
 
@@ -27,16 +29,24 @@ function usePlace(follow: boolean): number {
   return place;
 }
 
-/** @param params The effect's parameters, with those that are being turned. */
+/** @param params The effect's parameters; while a hand is on it, its drawing comes with the draft. */
 export function useDrawing(owner: string, effect: string, params: Params) {
-  const { reel } = useWorkbench();
+  const { reel } = useTools();
+  const mine = (of: { owner: string; effect: string } | undefined) =>
+    of?.owner === owner && of.effect === effect;
+  const inHand = useHand((s) => mine(s.drawing));
+  const drafted = useDrawn((s) => (mine(s.of) ? s.drawing : undefined));
   const moves = Object.values(params).some((v) => typeof v === 'object' && 'keyframes' in v);
   const [drawing, setDrawing] = useState<DrawingData | null | undefined>();
+  useEffect(() => {
+    if (drafted !== undefined) setDrawing(drafted);
+  }, [drafted]);
   const place = usePlace(moves || Boolean(drawing?.beneath));
   const wanted = JSON.stringify(params);
   const latest = useRef(0);
   useEffect(() => {
-    const mine = ++latest.current;
+    const asked = ++latest.current;
+    if (inHand) return undefined;
     const timer = setTimeout(() => {
       unwrap(
         client.POST('/api/reels/{id}/drawing', {
@@ -51,12 +61,12 @@ export function useDrawing(owner: string, effect: string, params: Params) {
         }),
       ).then(
         (answer) => {
-          if (mine === latest.current) setDrawing(answer.drawing);
+          if (asked === latest.current) setDrawing(answer.drawing);
         },
         () => undefined, // The last drawing stays; the next change asks again.
       );
     }, SETTLE_MS);
     return () => clearTimeout(timer);
-  }, [reel, owner, effect, place, wanted]);
+  }, [reel, owner, effect, place, wanted, inHand]);
   return drawing;
 }

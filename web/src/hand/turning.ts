@@ -1,0 +1,83 @@
+/** A value that is turned, typed or nudged: one gesture until the hand has let go of it. */
+import { useEffect, useRef, useState } from 'react';
+import { useSession, type Command } from '../reel/session';
+import { begin, type DrawnEffect, type Gesture } from './gesture';
+
+/** Keys that follow one another sooner than this are one gesture. */
+export const NUDGED_MS = 400;
+
+/** What is done with a value whose turning is recorded as keyframes. */
+export interface Recording {
+  note: (value: number) => void;
+  /** The edits that keep what has been recorded; none if the value is simply set. */
+  kept: (value: number) => Command[] | undefined;
+}
+
+interface Turned {
+  stored: number;
+  /** It follows another value: to set it to what it is is a change. */
+  unset?: boolean | undefined;
+  drawing?: DrawnEffect | undefined;
+  edits: (value: number) => readonly Command[];
+  recording?: Recording;
+}
+
+export function useTurning({ stored, unset, drawing, edits, recording }: Turned) {
+  const [turning, setTurning] = useState<number | undefined>();
+  const gesture = useRef<Gesture | undefined>(undefined);
+  const before = useRef(stored);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const byKeys = useRef(false);
+  const refusals = useSession((s) => s.refusals);
+  useEffect(() => {
+    if (!gesture.current) setTurning(undefined);
+  }, [stored, refusals]);
+  useEffect(() => {
+    const press = () => (byKeys.current = true);
+    const point = () => (byKeys.current = false);
+    window.addEventListener('keydown', press, true);
+    window.addEventListener('pointerdown', point, true);
+    return () => {
+      window.removeEventListener('keydown', press, true);
+      window.removeEventListener('pointerdown', point, true);
+    };
+  }, []);
+  // What is taken away in the middle of it is let go of.
+  useEffect(() => () => void gesture.current?.commit(), []);
+
+  const turn = (value: number) => {
+    clearTimeout(timer.current);
+    if (!gesture.current) {
+      before.current = stored;
+      gesture.current = begin({
+        drawing,
+        over: () => {
+          clearTimeout(timer.current);
+          gesture.current = undefined;
+          setTurning(undefined);
+        },
+      });
+    }
+    setTurning(value);
+    recording?.note(value);
+    gesture.current.update(edits(value));
+  };
+  const finish = (value: number) => {
+    turn(value);
+    const going = gesture.current;
+    const kept = recording?.kept(value);
+    if (kept) going?.update(kept);
+    if (!kept && value === before.current && !unset) going?.cancel();
+    else void going?.commit();
+  };
+  /** The hand lets go: at once, or where it nudges, when no other key has followed for a moment. */
+  const settle = (value: number, nudged = byKeys.current) => {
+    if (!nudged) {
+      finish(value);
+      return;
+    }
+    turn(value);
+    timer.current = setTimeout(() => finish(value), NUDGED_MS);
+  };
+  return { turning, turn, finish, settle };
+}

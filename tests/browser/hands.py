@@ -108,7 +108,9 @@ def latencies(hand: Take, steps: list[float]) -> list[float]:
     return found
 
 
-def at_every_frame(page: Page, place: Callable[[float], tuple[float, float]], seconds: float) -> None:
+def at_every_frame(
+    page: Page, place: Callable[[float], tuple[float, float]], seconds: float
+) -> None:
     """Move the pointer at every frame of the screen, to where ``place`` says for each moment."""
     began = time.perf_counter()
     due = began

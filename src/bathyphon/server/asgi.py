@@ -1,18 +1,39 @@
 """The ASGI application."""
 
 import os
+import re
 from importlib import import_module
 from threading import Timer
+from typing import Any
+from uuid import UUID
 
 from django.core.asgi import get_asgi_application
 
 from bathyphon.memory import keep_memory
 
 FIRST_ANSWERS_SECONDS = 5.0
+HAND = re.compile(r"/api/reels/([0-9a-f-]{36})/hand")
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "bathyphon.server.settings.local")
 keep_memory()
-application = get_asgi_application()
+pages = get_asgi_application()
+
+
+async def application(scope: dict[str, Any], receive: Any, send: Any) -> None:
+    """Requests go to Django, a hand's line to its own answering."""
+    if scope["type"] != "websocket":
+        await pages(scope, receive, send)
+        return
+    from bathyphon.server.sound.hand import hand
+
+    found = HAND.fullmatch(scope["path"])
+    if found is None:
+        await receive()
+        await send({"type": "websocket.close"})
+        return
+    await hand(scope, receive, send, UUID(found[1]))
+
+
 # It takes a second to import: neither before the first answers nor when somebody wants to hear.
 later = Timer(FIRST_ANSWERS_SECONDS, import_module, ["scipy.signal"])
 later.daemon = True

@@ -20,7 +20,7 @@ from bathyphon.server.exports.views import export_file
 from bathyphon.server.media.uploads import upload, uploads
 from bathyphon.server.media.views import media_file
 from bathyphon.server.ranges import file_response
-from bathyphon.server.sound.views import draft, sound_block
+from bathyphon.server.sound.views import sound_block
 
 
 class PartConverter:
@@ -73,7 +73,6 @@ urlpatterns = [
     # Parts have an ending; what has none is a call of the API.
     path("api/media/<uuid:id>/<part:part>", media_file),
     path("api/reels/<uuid:id>/sound/<str:side>/<int:block>", sound_block),
-    path("api/reels/<uuid:id>/draft", draft),
     path("api/exports/<uuid:id>/file", export_file),
     path("api/", api.urls),
     path("enter/<str:token>", enter),

@@ -7,14 +7,14 @@
  */
 import { unstable_batchedUpdates } from 'react-dom';
 import { create } from 'zustand';
-import { csrfToken, type Schemas } from '../api/client';
+import type { Schemas } from '../api/client';
 import type { Slice } from '../player/blocks';
 import { usePlayer, type Player } from '../player/player';
 import type { Command, Derived } from '../reel/draft';
 import type { Op } from '../reel/patch';
 import { useSession } from '../reel/session';
-import { framesOf, type Frame } from './frames';
 import { useHand, type DrawnEffect } from './gesture';
+import { Line, type Frame } from './line';
 import { comingUp, type Range } from './ranges';
 
 type DrawingData = Schemas['DrawingData'];
@@ -30,7 +30,6 @@ const APART_MS = 40;
 /** Sound is asked for so far ahead, and again when less than this is there. */
 const AHEAD_SECONDS = 0.35;
 const NEAR_SECONDS = 0.2;
-const DOWN_MS = 500;
 
 interface Heard {
   revision: number;
@@ -44,22 +43,41 @@ interface Seen {
   drawing: DrawingData | null;
 }
 
+/** A question that is under way. */
+interface Asked {
+  number: number;
+  commands: readonly Command[];
+  revision: number;
+  /** Its answer has a second part, to be seen, of this effect among others. */
+  looks: boolean;
+  drawing: DrawnEffect | undefined;
+  heard?: Heard;
+}
+
 export class Asking {
-  private underWay = false;
-  private looking = false;
+  private readonly line: Line;
+  private count = 0;
+  /** The newest question; while `waits`, its first answer has not come. */
+  private latest: Asked | undefined;
+  private waits = false;
+  /** The question whose second answer has not come. */
+  private looking: Asked | undefined;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private notBefore = 0;
-  private asked: readonly Command[] | undefined;
-  private askedOf = -1;
   /** Where the sound that is there for the draft ends; elsewhere there is none. */
   private held: Range | undefined;
   private readonly leave: (() => void)[];
 
   constructor(
-    private readonly reel: string,
+    reel: string,
     private readonly rate: number,
     private readonly player: Player,
   ) {
+    this.line = new Line(
+      `/api/reels/${reel}/hand`,
+      (frame) => this.take(frame),
+      () => this.again(),
+    );
     this.leave = [
       useSession.subscribe((now, before) => {
         if (now.draft?.commands !== before.draft?.commands || now.revision !== before.revision)
@@ -74,11 +92,21 @@ export class Asking {
 
   close() {
     clearTimeout(this.timer);
+    this.line.close();
     for (const leave of this.leave) leave();
   }
 
+  /** The line is new: nothing that was asked over another one is answered. */
+  private again() {
+    this.latest = undefined;
+    this.looking = undefined;
+    this.waits = false;
+    this.look();
+  }
+
   private ended(given: boolean) {
-    this.asked = undefined;
+    this.latest = undefined;
+    this.waits = false;
     this.held = undefined;
     useDrawn.setState({ of: undefined, drawing: undefined });
     // What has become an edit is heard as one; what has been given up is not heard any longer.
@@ -88,33 +116,30 @@ export class Asking {
   /** Ask if there is something to ask. */
   private look() {
     clearTimeout(this.timer);
-    if (this.underWay) return;
     const { draft, revision } = useSession.getState();
-    const playing = usePlayer.getState().playing;
+    const { playing } = usePlayer.getState();
     // Before a hand has done anything there is nothing to see; while it plays, the server makes ready.
-    if (!draft || (!draft.commands.length && !playing)) return;
+    if (this.waits || !draft || (!draft.commands.length && !playing)) return;
     const { commands } = draft;
-    const moved = commands !== this.asked || revision !== this.askedOf;
-    const ranges = this.wanted(moved);
-    if (!moved && !ranges.length) return;
+    const moved = commands !== this.latest?.commands || revision !== this.latest.revision;
+    const sound = this.wanted(moved);
+    if (!moved && !sound.length) return;
     const wait = this.notBefore - performance.now();
     if (wait > 0) {
       this.timer = setTimeout(() => this.look(), wait);
       return;
     }
-    this.underWay = true;
+    const { drawing } = useHand.getState();
+    const looks = !this.looking;
+    const number = ++this.count;
+    const at = Math.max(0, Math.round(usePlayer.getState().position));
+    const shown = looks && { derived: true, drawing: drawing ? { ...drawing, at } : null };
+    if (!this.line.ask({ number, commands, sound, ...shown })) return;
     this.notBefore = performance.now() + APART_MS;
-    this.asked = commands;
-    this.askedOf = revision;
+    this.latest = { number, commands, revision, looks, drawing };
+    this.waits = true;
+    if (looks) this.looking = this.latest;
     if (moved) this.player.makeWay();
-    void this.ask(commands, ranges).then((fine) => {
-      this.underWay = false;
-      if (!fine) {
-        this.asked = undefined;
-        this.notBefore = performance.now() + DOWN_MS;
-      }
-      this.look();
-    });
   }
 
   /** Stretches that are about to be played, unless they are there. */
@@ -129,73 +154,47 @@ export class Asking {
     return moved || !ranges.every((range) => this.player.hasDraft(range)) ? ranges : [];
   }
 
-  /** Ask once; whether the server answered. */
-  private async ask(commands: readonly Command[], sound: Range[]): Promise<boolean> {
-    const { drawing } = useHand.getState();
-    const looks = !this.looking;
-    const at = Math.max(0, Math.round(usePlayer.getState().position));
-    let answer: Response;
-    try {
-      answer = await fetch(`/api/reels/${this.reel}/draft`, {
-        method: 'POST',
-        cache: 'no-store',
-        headers: { 'X-CSRFToken': csrfToken(), 'Content-Type': 'application/json' },
-        body: JSON.stringify({
-          commands,
-          sound,
-          ...(looks && { derived: true, drawing: drawing ? { ...drawing, at } : null }),
-        }),
-      });
-    } catch {
-      return false;
+  private take(frame: Frame) {
+    const { said } = frame;
+    const { latest, looking } = this;
+    if ('patch' in said && said.number === latest?.number) {
+      this.waits = false;
+      latest.heard = said as unknown as Heard;
+      this.hear(latest, frame.sound);
+      this.look();
+    } else if ('drawing' in said && looking && said.number === looking.number) {
+      this.looking = undefined;
+      this.see(looking, said as unknown as Seen);
+    } else if ('refused' in said) {
+      // What cannot be done is not shown; letting go of it says why.
+      this.waits = false;
+      this.looking = undefined;
+      this.look();
     }
-    // What cannot be done is not shown; letting go of it says why.
-    if (!answer.ok || !answer.body) return answer.status < 500;
-    const frames = framesOf(answer.body);
-    const first = await frames.next();
-    if (first.done) return false;
-    const heard = this.hear(commands, first.value);
-    if (looks) {
-      this.looking = true;
-      void this.see(frames, heard, drawing).finally(() => (this.looking = false));
-    }
-    return true;
   }
 
   /** Hand on what is about to be played. */
-  private hear(commands: readonly Command[], { said, sound }: Frame): Heard {
-    const heard = said as Heard;
-    const { length, sound: parts } = heard;
+  private hear({ commands, heard }: Asked, sound: Float32Array) {
     // It is over: what has been committed is heard by itself.
-    if (!useSession.getState().draft) return heard;
+    if (!useSession.getState().draft || !heard) return;
     let at = 0;
-    const slices = parts.map(({ start, samples, exact }): Slice => {
+    const slices = heard.sound.map(({ start, samples, exact }): Slice => {
       const sides = [sound.slice(at, at + samples), sound.slice(at + samples, at + 2 * samples)];
       at += 2 * samples;
       return { start, sound: sides as Slice['sound'], exact };
     });
     const [first] = slices;
     if (first) this.held = [first.start, first.start + first.sound[0].length];
-    if (commands.length) this.player.takeDraft(commands, length, slices);
-    return heard;
+    if (commands.length) this.player.takeDraft(commands, heard.length, slices);
   }
 
   /** Show all that there is to see of a draft at once. */
-  private async see(
-    frames: AsyncGenerator<Frame>,
-    { revision, patch }: Heard,
-    of: DrawnEffect | undefined,
-  ) {
-    try {
-      for await (const { said } of frames) {
-        const { derived, drawing } = said as Seen;
-        unstable_batchedUpdates(() => {
-          useSession.getState().showDraft({ revision, patch }, derived ?? undefined);
-          if (of && useHand.getState().drawing === of) useDrawn.setState({ of, drawing });
-        });
-      }
-    } catch {
-      // The next answer shows it.
-    }
+  private see({ heard, drawing: of }: Asked, { derived, drawing }: Seen) {
+    if (!heard) return;
+    const { revision, patch } = heard;
+    unstable_batchedUpdates(() => {
+      useSession.getState().showDraft({ revision, patch }, derived ?? undefined);
+      if (of && useHand.getState().drawing === of) useDrawn.setState({ of, drawing });
+    });
   }
 }

@@ -159,6 +159,13 @@ export function firstValue(value: ParamValue | undefined, otherwise: number): nu
   return value.keyframes[0]?.value ?? otherwise;
 }
 
+const NO_EFFECTS: EffectPart[] = [];
+
+/** The effects of a chain, in order; none if it is not there. */
+export function effectsOf(reel: ReelDocument, owner: string): EffectPart[] {
+  return findChain(reel, owner)?.chain.effects ?? NO_EFFECTS;
+}
+
 /** A chain's name in commands, and the chain. */
 export function findChain(
   doc: ReelDocument,

@@ -10,25 +10,32 @@ function share(peak: number): number {
   return Math.max(0, Math.min(1, 1 - db / FLOOR));
 }
 
+/** They move with every report of the player, and nothing else does with them. */
+function Meters() {
+  const peaks = usePlayer((s) => s.peaks);
+  const over = Math.max(...peaks) > 1;
+  return (
+    <span className="meters" data-over={over || undefined}>
+      {peaks.map((peak, side) => (
+        <span key={side} className="meter">
+          <span style={{ transform: `scaleX(${share(peak)})` }} />
+        </span>
+      ))}
+    </span>
+  );
+}
+
 /** Peak meters; behind them the output volume and the headphone delay. */
 export function OutputMenu() {
   const { player } = useTools();
-  const peaks = usePlayer((s) => s.peaks);
   const volume = usePlayer((s) => s.volume);
   const delay = usePlayer((s) => s.delay);
-  const over = Math.max(...peaks) > 1;
   return (
     <Popover position="bottom-end" width={280} withArrow>
       <Popover.Target>
         <UnstyledButton className="pill output" aria-label="Output volume and headphone delay">
           <IconVolume size={16} />
-          <span className="meters" data-over={over || undefined}>
-            {peaks.map((peak, side) => (
-              <span key={side} className="meter">
-                <span style={{ transform: `scaleX(${share(peak)})` }} />
-              </span>
-            ))}
-          </span>
+          <Meters />
         </UnstyledButton>
       </Popover.Target>
       <Popover.Dropdown>

@@ -40,6 +40,8 @@ class Wanted(BaseModel):
 
     Parameters
     ----------
+    number : int
+        The question's own, which its answers bear.
     commands : list of dict
         The draft: edits that are not committed.
     sound : list of (int, int)
@@ -50,6 +52,7 @@ class Wanted(BaseModel):
     """
 
     model_config = ConfigDict(extra="forbid")
+    number: int = Field(0, ge=0)
     commands: list[dict[str, Any]] = Field(max_length=MOST_COMMANDS)
     sound: list[tuple[int, int]] = Field([], max_length=MOST_RANGES)
     drawing: DrawnEffect | None = None
@@ -84,6 +87,7 @@ def sounding(reel: UUID, head: Head, media: PreparedMedia, wanted: Wanted) -> by
             raise Refused("expected a stretch of at most a second", "sound")
         blocks.append((start, engine.slice(asked, start, stop)))
     said = {
+        "number": wanted.number,
         "revision": head.revision,
         "patch": state.patch,
         "length": state.playing.graph.length,
@@ -99,7 +103,7 @@ def showing(reel: UUID, head: Head, media: PreparedMedia, wanted: Wanted) -> byt
     """The second frame: what follows from the draft, and the drawing that is in view."""
     asked = Asked(head, media, "treated", wanted.commands)
     state: State = engine_of(reel, head.reel.sample_rate).state(asked)
-    said: dict[str, Any] = {"drawing": None, "derived": None}
+    said: dict[str, Any] = {"number": wanted.number, "drawing": None, "derived": None}
     if wanted.derived:
         said["derived"] = derived_with(media, state.head.reel, state.playing.graph)
     if wanted.drawing:
@@ -113,8 +117,13 @@ def showing(reel: UUID, head: Head, media: PreparedMedia, wanted: Wanted) -> byt
     return _frame(said)
 
 
+def refused(number: int, error: Refused) -> bytes:
+    """The only frame of what cannot be done: why, in one sentence."""
+    return _frame({"number": number, "refused": error.message, "where": error.where})
+
+
 def _frame(said: dict[str, Any], sound: bytes = b"") -> bytes:
-    """Sizes of both parts, JSON, and planar float32, which begins at a multiple of four bytes."""
+    """Bytes of JSON, JSON, and planar float32, which begins at a multiple of four bytes."""
     text = json.dumps(said, separators=(",", ":")).encode()
     text += b" " * (-len(text) % 4)
-    return struct.pack("<II", len(text), len(sound)) + text + sound
+    return struct.pack("<I", len(text)) + text + sound

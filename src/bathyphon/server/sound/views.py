@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import json
-from collections.abc import AsyncIterator, Callable
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Callable
 from dataclasses import dataclass
 from threading import Event
 from typing import TYPE_CHECKING, Any
@@ -13,20 +12,14 @@ from uuid import UUID
 
 from asgiref.sync import sync_to_async
 from django.contrib.auth.models import User
-from django.http import (
-    Http404,
-    HttpRequest,
-    HttpResponse,
-    JsonResponse,
-    StreamingHttpResponse,
-)
-from django.http.response import HttpResponseBase
-from django.views.decorators.http import require_http_methods, require_POST
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.views.decorators.http import require_http_methods
 
 from bathyphon.core.errors import Refused
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
 from bathyphon.server.sound.players import players
+from bathyphon.server.sound.threads import threads
 
 if TYPE_CHECKING:
     from bathyphon.server.sound.engine import Block
@@ -36,10 +29,6 @@ HIGHEST_BLOCK = 10**6
 MOST_COMMANDS = 20
 PARTS = 5
 """Of a block, pieces that can be had at once."""
-THREADS = 32
-"""Requests that wait or are worked out at a time. Most of them wait: one works for each reel."""
-
-_threads = ThreadPoolExecutor(THREADS, "sound")
 
 
 @dataclass(frozen=True)
@@ -82,35 +71,6 @@ async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> 
     return answer
 
 
-@require_POST
-async def draft(request: HttpRequest, id: UUID) -> HttpResponseBase:
-    """What a hand is doing, seen and heard: two frames, the sound first.
-
-    See :mod:`bathyphon.server.sound.draft`.
-    """
-    found = await sync_to_async(_look_up)(request, id)
-    if found is None:
-        return JsonResponse({"detail": "Please sign in."}, status=401)
-    # The engine takes seconds to import: not before the first reel sounds.
-    from bathyphon.server.sound.draft import read_wanted, showing, sounding
-
-    loop = asyncio.get_running_loop()
-    try:
-        wanted = read_wanted(request.body)
-        first = await loop.run_in_executor(_threads, sounding, id, *found, wanted)
-    except Refused as error:
-        return JsonResponse({"detail": error.message, "where": error.where}, status=422)
-
-    async def frames() -> AsyncIterator[bytes]:
-        yield first
-        if wanted.derived or wanted.drawing:
-            yield await loop.run_in_executor(_threads, showing, id, *found, wanted)
-
-    answer = StreamingHttpResponse(frames(), content_type="application/octet-stream")
-    answer["Cache-Control"] = "no-store"
-    return answer
-
-
 async def _made(asked: _Request, head: Head, media: PreparedMedia) -> HttpResponse:
     """Have the sound worked out; when nobody waits for it any more, that ends by itself."""
     gone = Event()
@@ -120,7 +80,7 @@ async def _made(asked: _Request, head: Head, media: PreparedMedia) -> HttpRespon
 
     loop = asyncio.get_running_loop()
     try:
-        return await loop.run_in_executor(_threads, _compute, asked, head, media, wanted)
+        return await loop.run_in_executor(threads, _compute, asked, head, media, wanted)
     except asyncio.CancelledError:
         gone.set()
         raise

@@ -1,5 +1,5 @@
 import { Button, Menu, TextInput } from '@mantine/core';
-import { useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import type { EffectTable } from '../../api/client';
 import { useAsked } from '../commands/asked';
 import { paramsFor, readWanted, said } from './wanted';
@@ -13,7 +13,7 @@ interface Props {
 }
 
 /** All effects with what they are for, narrowed down by typing; `/` opens it. */
-export function AddEffect({ effects, add }: Props) {
+export const AddEffect = memo(function AddEffect({ effects, add }: Props) {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState('');
   const button = useRef<HTMLButtonElement>(null);
@@ -85,4 +85,4 @@ export function AddEffect({ effects, add }: Props) {
       </Menu.Dropdown>
     </Menu>
   );
-}
+});

@@ -1,7 +1,15 @@
 import { Button } from '@mantine/core';
 import { IconTrash } from '@tabler/icons-react';
-import { useState } from 'react';
-import { spanOf, type Chain, type Track, type Treatment } from '../../reel/document';
+import { memo, useCallback, useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
+import {
+  effectsOf,
+  spanOf,
+  type Chain,
+  type Ramp,
+  type Track,
+  type Treatment,
+} from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
@@ -41,19 +49,23 @@ export function ChainSheet({ owner, id, found, track }: Props) {
   const copied = useClipboard((s) => s.effects);
   const copy = useClipboard((s) => s.copy);
   const select = useSelection((s) => s.select);
-  const openEffect = useSelection((s) => s.openEffect);
   const openCard = useSelection((s) => s.openCard);
   const isSpan = owner.startsWith('treatment:');
   const isClip = owner.startsWith('clip:');
   const span = isSpan ? (chain as Treatment) : undefined;
   const list = chain.effects ?? [];
 
-  const add = async (kind: string, params: Record<string, number>, frames: number[]) => {
-    const effect = { id: newId('e'), kind, bypass: false, params };
-    if (await edit({ kind: 'add_effect', owner, effect })) openCard(effect.id);
-    const [ramp_in, ramp_out = ramp_in] = frames.map((f) => ({ frames: f }));
-    if (span && ramp_in) void edit({ kind: 'set_treatment', id, ramp_in, ramp_out });
-  };
+  const add = useCallback(
+    (kind: string, params: Record<string, number>, frames: number[]) => {
+      const effect = { id: newId('e'), kind, bypass: false, params };
+      const [ramp_in, ramp_out = ramp_in] = frames.map((f) => ({ frames: f }));
+      const ramps = isSpan && ramp_in ? [{ kind: 'set_treatment', id, ramp_in, ramp_out }] : [];
+      void edit([{ kind: 'add_effect', owner, effect }, ...ramps]).then(
+        (done) => done && openCard(effect.id),
+      );
+    },
+    [edit, openCard, owner, id, isSpan],
+  );
 
   const paste = async () => {
     const effects = fresh(copied);
@@ -96,31 +108,28 @@ export function ChainSheet({ owner, id, found, track }: Props) {
               edits={(v) => [{ kind: 'set_chain', owner, strength: v }]}
               lane={`${owner}/strength`}
             />
-            {span && <Ramps span={span} id={id} />}
+            {span && (
+              <Ramps
+                id={id}
+                start={span.start}
+                end={span.start + span.length}
+                rampIn={span.ramp_in}
+                rampOut={span.ramp_out}
+              />
+            )}
             {natural > 0 && (
-              <RingOut owner={owner} chain={chain} tail={tail} end={spanOf(reelNow(), owner).end} />
+              <RingOut
+                owner={owner}
+                ring={chain.ring_out ?? 'auto'}
+                tail={tail}
+                end={spanOf(reelNow(), owner).end}
+              />
             )}
           </div>
         )}
-        <Reorder
-          ids={list.map((effect) => effect.id)}
-          move={(effect, index) => void edit({ kind: 'move_effect', owner, id: effect, index })}
-        >
-          {list.map((effect, index) => (
-            <EffectCard
-              key={effect.id}
-              owner={owner}
-              track={track?.id}
-              effect={effect}
-              index={index}
-              last={index === list.length - 1}
-              open={openEffect === effect.id || list.length === 1}
-              toggle={() => openCard(openEffect === effect.id ? undefined : effect.id)}
-            />
-          ))}
-        </Reorder>
+        <Effects owner={owner} track={track?.id} />
         {list.length > 0 && <WaveDrawing owner={owner} />}
-        <AddEffect effects={effects} add={(...wanted) => void add(...wanted)} />
+        <AddEffect effects={effects} add={add} />
         <Poses owner={owner} />
         {!span && list.length === 0 && (
           <p className="quiet">
@@ -193,26 +202,61 @@ function NameField({ name, save }: { name: string; save: (text: string) => void 
   );
 }
 
+interface RampsProps {
+  id: string;
+  start: number;
+  end: number;
+  rampIn: Ramp | undefined;
+  rampOut: Ramp | undefined;
+}
+
 /** Ramp lengths in frames, and their shapes. */
-function Ramps({ span, id }: { span: Treatment; id: string }) {
+const Ramps = memo(function Ramps({ id, start, end, rampIn, rampOut }: RampsProps) {
   const { clock } = useTools();
-  const end = span.start + span.length;
   const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
   const ramps = [
-    ['ramp_in', 'Ramp in', frames(span.start, span.start + (span.ramp_in?.length ?? 0))],
-    ['ramp_out', 'Ramp out', frames(end - (span.ramp_out?.length ?? 0), end)],
+    ['ramp_in', 'Ramp in', rampIn, frames(start, start + (rampIn?.length ?? 0))],
+    ['ramp_out', 'Ramp out', rampOut, frames(end - (rampOut?.length ?? 0), end)],
   ] as const;
   return (
     <div className="ramps">
-      {ramps.map(([key, label, count]) => (
+      {ramps.map(([key, label, ramp, count]) => (
         <RampField
           key={key}
           label={label}
-          ramp={span[key]}
+          ramp={ramp}
           frames={count}
           edits={(change) => [{ kind: 'set_treatment', id, [key]: change }]}
         />
       ))}
     </div>
   );
-}
+});
+
+/** The effects in order; each draws itself when it changes. */
+const Effects = memo(function Effects(props: { owner: string; track: string | undefined }) {
+  const { owner, track } = props;
+  const edit = useSession((s) => s.edit);
+  const openEffect = useSelection((s) => s.openEffect);
+  const ids = useSession(
+    useShallow((s) => (s.document ? effectsOf(s.document, owner) : []).map((e) => e.id)),
+  );
+  return (
+    <Reorder
+      ids={ids}
+      move={(effect, index) => void edit({ kind: 'move_effect', owner, id: effect, index })}
+    >
+      {ids.map((id, index) => (
+        <EffectCard
+          key={id}
+          owner={owner}
+          track={track}
+          id={id}
+          index={index}
+          last={index === ids.length - 1}
+          open={openEffect === id || ids.length === 1}
+        />
+      ))}
+    </Reorder>
+  );
+});

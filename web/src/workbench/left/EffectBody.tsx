@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import { memo, useMemo, useState } from 'react';
+import { memo, useCallback, useMemo, useState } from 'react';
 import type { EffectTable } from '../../api/client';
 import { usePlayer } from '../../player/player';
 import type { EffectPart, ParamValue } from '../../reel/document';
@@ -34,8 +34,16 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
   const units = useTimeUnits(drawing?.units);
   const shown = more ? table.parameters : table.parameters.slice(0, FIRST);
   const rest = table.parameters.slice(FIRST);
-  const set = (params: Record<string, ParamValue | null>) =>
-    ({ kind: 'set_effect', owner, id: effect.id, params }) as const;
+  const { id } = effect;
+  const set = useCallback(
+    (params: Record<string, ParamValue | null>) =>
+      ({ kind: 'set_effect', owner, id, params }) as const,
+    [owner, id],
+  );
+  const setOne = useCallback(
+    (parameter: string, value: ParamValue | null) => [set({ [parameter]: value })],
+    [set],
+  );
   const commit = (values: Record<string, ParamValue | null>) => void edit(set(values));
   return (
     <div className="effect-body">
@@ -62,7 +70,7 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
           parameter={p}
           id={p.id}
           params={params}
-          edits={(id, value) => [set({ [id]: value })]}
+          edits={setOne}
           drawing={drawn}
           units={units}
           lanes={`${owner}/${effect.id}`}
@@ -115,9 +123,13 @@ function useTimeUnits(own: Record<string, number> | undefined): TimeUnits {
   const next = beats.findIndex((beat) => beat > position);
   const pair = next > 0 ? next : beats.length > 1 ? 1 : 0;
   const beat = pair > 0 ? beats[pair]! - beats[pair - 1]! : 0;
-  return {
-    f: 1000 / clock.framesPerSecond,
-    ...(own?.['m'] ? { m: own['m'] } : {}),
-    ...(beat > 0 ? { beat: (1000 * beat) / clock.sampleRate } : {}),
-  };
+  const metres = own?.['m'];
+  return useMemo(
+    () => ({
+      f: 1000 / clock.framesPerSecond,
+      ...(metres ? { m: metres } : {}),
+      ...(beat > 0 ? { beat: (1000 * beat) / clock.sampleRate } : {}),
+    }),
+    [clock, metres, beat],
+  );
 }

@@ -1,9 +1,11 @@
 import { Switch } from '@mantine/core';
 import { useEffect, useRef } from 'react';
-import { firstValue, type EffectPart } from '../../reel/document';
+import { effectsOf, firstValue } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useReorder } from '../../ui/Reorder';
+import { useReel } from '../../reel/useReel';
 import { useTools } from '../context';
+import { useSelection } from '../selection';
 import { EffectBody } from './EffectBody';
 import { EffectMenu } from './EffectMenu';
 import { formatValue } from './values';
@@ -12,24 +14,27 @@ interface Props {
   owner: string;
   /** The track that the chain is on, if it is on one. */
   track: string | undefined;
-  effect: EffectPart;
+  id: string;
   index: number;
   last: boolean;
   open: boolean;
-  toggle: () => void;
 }
 
 /** One effect: a line, and when open what it does and its controls, those that matter first. */
-export function EffectCard({ owner, track, effect, index, last, open, toggle }: Props) {
+export function EffectCard({ owner, track, id, index, last, open }: Props) {
   const { effects } = useTools();
+  const effect = useReel((d) => effectsOf(d, owner).find((e) => e.id === id));
   const edit = useSession((s) => s.edit);
+  const openCard = useSelection((s) => s.openCard);
   const card = useRef<HTMLElement>(null);
   useEffect(() => {
     // A card that opens below the edge would hide what was asked for.
     if (open) card.current?.scrollIntoView({ block: 'nearest' });
   }, [open]);
-  const table = effects.find((e) => e.id === effect.kind);
-  const order = useReorder(effect.id, table?.label ?? effect.kind);
+  const kind = effect?.kind ?? '';
+  const table = effects.find((e) => e.id === kind);
+  const order = useReorder(id, table?.label ?? kind);
+  if (!effect) return null;
   if (!table) return <p className="trouble">This version does not know “{effect.kind}”.</p>;
   const params = effect.params ?? {};
   const telling = table.telling
@@ -51,7 +56,12 @@ export function EffectCard({ owner, track, effect, index, last, open, toggle }: 
     >
       <div className="effect-line">
         {order.handle}
-        <button type="button" className="effect-name" onClick={toggle} aria-expanded={open}>
+        <button
+          type="button"
+          className="effect-name"
+          onClick={() => openCard(open ? undefined : id)}
+          aria-expanded={open}
+        >
           {table.label}
           {!open && <span className="quiet small number"> {telling}</span>}
         </button>

@@ -1,4 +1,5 @@
 import { ActionIcon, Menu, Tooltip } from '@mantine/core';
+import { memo } from 'react';
 import { IconDots } from '@tabler/icons-react';
 import type { EffectTable } from '../../api/client';
 import type { EffectPart } from '../../reel/document';
@@ -15,7 +16,7 @@ interface Props {
 }
 
 /** What can be done with one effect of a chain. */
-export function EffectMenu({ owner, effect, table, index, last }: Props) {
+export const EffectMenu = memo(function EffectMenu({ owner, effect, table, index, last }: Props) {
   const edit = useSession((s) => s.edit);
   const copy = useClipboard((s) => s.copy);
   const openCard = useSelection((s) => s.openCard);
@@ -54,4 +55,4 @@ export function EffectMenu({ owner, effect, table, index, last }: Props) {
       </Menu.Dropdown>
     </Menu>
   );
-}
+});

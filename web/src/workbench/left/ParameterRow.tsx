@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { EffectTable, ParameterTable } from '../../api/client';
 import type { DrawnEffect } from '../../hand/gesture';
 import { useSession, type Command } from '../../reel/session';
@@ -22,8 +23,19 @@ interface Props {
   lanes?: string;
 }
 
+/** What a row shows of the effect's parameters: its own value, and that of the one it follows. */
+function shownOf({ params, id, parameter }: Props): unknown[] {
+  return [valueOf(params, id), parameter.follows && params[parameter.follows]];
+}
+
+function same(a: Props, b: Props): boolean {
+  const others = ['table', 'parameter', 'id', 'edits', 'drawing', 'units', 'lanes'] as const;
+  const [was, is] = [shownOf(a), shownOf(b)];
+  return others.every((key) => a[key] === b[key]) && was.every((value, i) => value === is[i]);
+}
+
 /** One parameter of an effect, as a choice among names or as a control. */
-export function ParameterRow(props: Props) {
+export const ParameterRow = memo(function ParameterRow(props: Props) {
   const { table, parameter: p, id, params, edits, drawing, units, lanes } = props;
   const edit = useSession((s) => s.edit);
   const value = valueOf(params, id);
@@ -55,4 +67,4 @@ export function ParameterRow(props: Props) {
       lane={lanes && p.movable ? `${lanes}/${id}` : undefined}
     />
   );
-}
+}, same);

@@ -1,10 +1,37 @@
 import { ActionIcon } from '@mantine/core';
 import { IconMaximize } from '@tabler/icons-react';
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { PictureFollower, type PictureTarget } from '../../player/picture';
 import { usePlayer } from '../../player/player';
 import { useTools } from '../context';
+import type { PictureClip } from '../../reel/document';
 import { useReel } from '../../reel/useReel';
+
+const NO_CUTS: number[] = [];
+
+function clipAt(clips: PictureClip[] | undefined, position: number): PictureClip | undefined {
+  return (
+    clips?.find((c) => position >= c.start && position < c.start + c.length) ??
+    clips?.findLast((c) => position >= c.start)
+  );
+}
+
+/** Where the playhead is, and how far the next cut. */
+function Here({ cuts }: { cuts: number[] }) {
+  const { clock } = useTools();
+  const here = usePlayer((s) => clock.frameOfSample(s.position));
+  const next = cuts.find((c) => c > here);
+  return (
+    <>
+      <span className="picture-timecode number">{clock.timecodeOfFrame(here)}</span>
+      {next !== undefined && (
+        <span className="picture-next">
+          cut in {Math.floor((next - here) / clock.nominal)} s {(next - here) % clock.nominal} f
+        </span>
+      )}
+    </>
+  );
+}
 
 /** The picture with its timecode; it follows what is heard. */
 export function PictureView() {
@@ -15,14 +42,9 @@ export function PictureView() {
   const playing = usePlayer((s) => s.playing && !s.starving);
   const jumps = usePlayer((s) => s.jumps);
   const starving = usePlayer((s) => s.starving);
-  const position = usePlayer((s) => s.position);
+  const standing = usePlayer((s) => (s.playing ? -1 : s.position));
   const clips = picture?.clips;
-  const clip = useMemo(
-    () =>
-      clips?.find((c) => position >= c.start && position < c.start + c.length) ??
-      clips?.findLast((c) => position >= c.start),
-    [clips, position],
-  );
+  const clip = usePlayer((s) => clipAt(clips, s.position));
   const line = clip ? media.get(clip.media) : undefined;
   const source = line?.state === 'ready' ? `/api/media/${line.id}/proxy.mp4` : undefined;
 
@@ -53,8 +75,8 @@ export function PictureView() {
     if (playing) follower.current?.run(player.heard());
   }, [playing, jumps, player]);
   useEffect(() => {
-    if (!playing) follower.current?.show(position);
-  }, [playing, position, source]);
+    if (!playing) follower.current?.show(usePlayer.getState().position);
+  }, [playing, standing, source]);
 
   const shown = () => {
     // A seek before there was anything to show is done again.
@@ -62,9 +84,6 @@ export function PictureView() {
     if (!now.playing) follower.current?.show(now.position);
   };
 
-  const cuts = picture?.cuts ?? [];
-  const here = clock.frameOfSample(position);
-  const nextCut = cuts.find((c) => c > here);
   return (
     <div className="picture" ref={frame}>
       {source ? (
@@ -88,13 +107,7 @@ export function PictureView() {
                 : `The picture is being prepared… ${Math.round((line?.progress ?? 0) * 100)} %`}
         </p>
       )}
-      <span className="picture-timecode number">{clock.timecode(position)}</span>
-      {nextCut !== undefined && (
-        <span className="picture-next">
-          cut in {Math.floor((nextCut - here) / clock.nominal)} s {(nextCut - here) % clock.nominal}{' '}
-          f
-        </span>
-      )}
+      <Here cuts={picture?.cuts ?? NO_CUTS} />
       {starving && <span className="picture-wait">Waiting for sound…</span>}
       <ActionIcon
         className="picture-full"

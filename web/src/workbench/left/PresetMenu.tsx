@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { Button, Menu } from '@mantine/core';
 import type { EffectTable } from '../../api/client';
 import { useSession } from '../../reel/session';
@@ -9,7 +10,7 @@ interface Props {
 }
 
 /** Starting points of an effect, by name. */
-export function PresetMenu({ owner, id, table }: Props) {
+export const PresetMenu = memo(function PresetMenu({ owner, id, table }: Props) {
   const edit = useSession((s) => s.edit);
   if (table.presets.length === 0) return null;
   return (
@@ -32,4 +33,4 @@ export function PresetMenu({ owner, id, table }: Props) {
       </Menu.Dropdown>
     </Menu>
   );
-}
+});

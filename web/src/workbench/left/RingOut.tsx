@@ -1,7 +1,6 @@
 import { Menu, SegmentedControl, UnstyledButton } from '@mantine/core';
 import { IconChevronDown } from '@tabler/icons-react';
-import { useState } from 'react';
-import type { Chain } from '../../reel/document';
+import { memo, useState } from 'react';
 import { useSession } from '../../reel/session';
 import { useTools } from '../context';
 import { useReel } from '../../reel/useReel';
@@ -10,7 +9,8 @@ const LONGEST_SECONDS = 120;
 
 interface Props {
   owner: string;
-  chain: Chain;
+  /** As it is set. */
+  ring: 'auto' | 'none' | number;
   /** Samples of ring-out as it is set. */
   tail: number;
   /** The sample after the owner's last. */
@@ -18,11 +18,10 @@ interface Props {
 }
 
 /** How long a chain is heard after its end: as long as it sounds, so long, or not. */
-export function RingOut({ owner, chain, tail, end }: Props) {
+export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) {
   const { clock } = useTools();
   const clips = useReel((d) => d.picture?.clips);
   const edit = useSession((s) => s.edit);
-  const ring = chain.ring_out ?? 'auto';
   const mode = typeof ring === 'number' ? 'fixed' : ring;
   const set = (ring_out: 'auto' | 'none' | number) =>
     void edit({ kind: 'set_chain', owner, ring_out });
@@ -101,4 +100,4 @@ export function RingOut({ owner, chain, tail, end }: Props) {
       )}
     </div>
   );
-}
+});

@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { client, unwrap } from '../../api/client';
 import { useSession } from '../../reel/session';
 import { useTools } from '../context';
@@ -9,7 +9,7 @@ import type { DrawingData } from './drawing/useDrawing';
 const NONE = { owner: '', effect: '' };
 
 /** On request: the level with and without treatments over the stretch and its ring-out. */
-export function WaveDrawing({ owner }: { owner: string }) {
+export const WaveDrawing = memo(function WaveDrawing({ owner }: { owner: string }) {
   const { reel } = useTools();
   const revision = useSession((s) => s.revision);
   const [shown, setShown] = useState(false);
@@ -48,4 +48,4 @@ export function WaveDrawing({ owner }: { owner: string }) {
       )}
     </div>
   );
-}
+});

@@ -1,6 +1,6 @@
 import { useComputedColorScheme } from '@mantine/core';
 import { useEffect, useReducer, useRef, useState, type PointerEvent } from 'react';
-import { firstValue, type Clip } from '../../reel/document';
+import { firstValue, type Clip, type ReelDocument } from '../../reel/document';
 import { follow } from '../../hand/pointer';
 import { usePlayer } from '../../player/player';
 import { useTools } from '../context';
@@ -11,6 +11,7 @@ import { apart } from './apart';
 import { ChainButton } from './ChainButton';
 import { Parts } from './parts';
 import { useView } from './view';
+import { useShallow } from 'zustand/react/shallow';
 import { useReel } from '../../reel/useReel';
 
 const HEIGHT = 76;
@@ -19,14 +20,22 @@ const HOP_SECONDS = 0.5;
 const CUTS_APART_PX = 2;
 const profiles = new Parts((data) => new Float32Array(data));
 
+const NO_CLIPS: Clip[] = [];
+
+/** Clips and level of each track that is heard, in turn: what its drawing depends on. */
+function soundingOf({ document }: { document: ReelDocument | undefined }): (Clip[] | number)[] {
+  return (document?.tracks ?? []).flatMap((track) =>
+    track.mute ? [] : [track.clips ?? NO_CLIPS, firstValue(track.gain_db, 0)],
+  );
+}
+
 /** The whole reel as a level profile, which is also the scroll bar. */
 export function Overview() {
   const { clock, media } = useTools();
-  const tracks = useReel((d) => d.tracks);
+  const sounding = useSession(useShallow(soundingOf));
   const cuts = useReel((d) => d.picture?.cuts);
   const effects = useReel((d) => d.mix?.treatment?.effects?.length ?? 0);
   const { start, scale, width, length } = useView();
-  const position = usePlayer((s) => s.position);
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [own, setOwn] = useState(800);
@@ -65,9 +74,8 @@ export function Overview() {
         power[i]! += gain * (profile[Math.max(0, at)] ?? 0);
       }
     };
-    for (const track of tracks ?? [])
-      if (!track.mute)
-        for (const clip of track.clips ?? []) add(clip, firstValue(track.gain_db, 0));
+    for (let i = 0; i < sounding.length; i += 2)
+      for (const clip of sounding[i] as Clip[]) add(clip, sounding[i + 1] as number);
     const style = getComputedStyle(element);
     g.fillStyle = style.getPropertyValue('--depth-2');
     g.strokeStyle = style.getPropertyValue('--depth-4');
@@ -97,7 +105,7 @@ export function Overview() {
       g.lineTo(Math.round(px) + 0.5, HEIGHT);
     }
     g.stroke();
-  }, [tracks, cuts, media, own, length, clock, arrivals, colorScheme, speeds]);
+  }, [sounding, cuts, media, own, length, clock, arrivals, colorScheme, speeds]);
 
   const down = (e: PointerEvent<HTMLDivElement>) => {
     if (e.button !== 0) return;
@@ -146,7 +154,11 @@ export function Overview() {
           <button
             type="button"
             aria-label="Zoom in"
-            onClick={() => useView.getState().zoom(1 / 1.6, x2(position, start, scale, width))}
+            onClick={() =>
+              useView
+                .getState()
+                .zoom(1 / 1.6, x2(usePlayer.getState().position, start, scale, width))
+            }
           >
             +
           </button>
@@ -157,7 +169,7 @@ export function Overview() {
       </div>
       <div className="overview-lane" ref={box} onPointerDown={down} data-testid="overview">
         <canvas ref={canvas} style={{ width: own, height: HEIGHT }} aria-hidden="true" />
-        <span className="overview-playhead" style={{ left: x(position) }} />
+        <OverviewPlayhead length={length} own={own} />
         <div
           className="window"
           data-part="window"
@@ -172,6 +184,11 @@ export function Overview() {
       </div>
     </div>
   );
+}
+
+function OverviewPlayhead({ length, own }: { length: number; own: number }) {
+  const px = usePlayer((s) => Math.round((s.position / Math.max(1, length)) * own));
+  return <span className="overview-playhead" style={{ left: px }} />;
 }
 
 /** Zoom around the playhead if it is in view, else around the middle. */

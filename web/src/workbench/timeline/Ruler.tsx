@@ -1,10 +1,10 @@
-import type { PointerEvent } from 'react';
+import { useRef, type PointerEvent } from 'react';
 import { follow } from '../../hand/pointer';
 import { usePlayer } from '../../player/player';
 import { useTools } from '../context';
 import { useBeats, useBeatsShown } from '../found';
 import { MarkerFlag } from './MarkerFlag';
-import { useView, useX } from './view';
+import { usePlace, useView, useX } from './view';
 import { useReel } from '../../reel/useReel';
 
 const APART_PX = 96;
@@ -24,12 +24,15 @@ function within(list: number[], from: number, to: number): number[] {
 }
 
 /** Timecode, beats, markers and the playhead's head; press and drag to move the playhead. */
+/** Half the width of what says where the playhead is, and how near it hides other times. */
+const HEAD_PX = 42;
+const HIDES_PX = 70;
+
 export function Ruler() {
   const { clock, player } = useTools();
   const markers = useReel((d) => d.markers);
   const x = useX();
   const { start, scale, width } = useView();
-  const position = usePlayer((s) => s.position);
   const loop = usePlayer((s) => s.loop);
   const beats = useBeats();
   const shown = useBeatsShown((s) => s.beats);
@@ -61,7 +64,11 @@ export function Ruler() {
     });
   };
 
-  const head = Math.max(42, Math.min(width - 42, x(position)));
+  // The number of the tick whose time the playhead's own would hide.
+  const under = usePlayer((s) => {
+    const head = Math.max(HEAD_PX, Math.min(width - HEAD_PX, (s.position - start) / scale));
+    return frames.filter((f) => Math.abs(x(clock.sampleOfFrame(f)) - head) <= HIDES_PX).join(' ');
+  }).split(' ');
   return (
     <div className="ruler">
       <div className="track-head number quiet">{clock.timecode(Math.max(0, start))}</div>
@@ -74,7 +81,7 @@ export function Ruler() {
         )}
         {frames.map((f) => (
           <span key={f} className="tick" style={{ left: x(clock.sampleOfFrame(f)) }}>
-            {Math.abs(x(clock.sampleOfFrame(f)) - head) > 70 && (
+            {!under.includes(String(f)) && (
               <span className="number">
                 {clock
                   .timecodeOfFrame(f)
@@ -105,10 +112,25 @@ export function Ruler() {
         {(markers ?? []).map((m) => (
           <MarkerFlag key={m.id} marker={m} />
         ))}
-        <span className="playhead-head number" style={{ left: head }}>
-          {clock.timecode(position)}
-        </span>
+        <PlayheadHead />
       </div>
     </div>
+  );
+}
+
+/** Where the playhead is, in words; it moves at every frame of the screen. */
+function PlayheadHead() {
+  const { clock } = useTools();
+  const head = useRef<HTMLSpanElement>(null);
+  const frame = usePlayer((s) => clock.frameOfSample(Math.max(0, s.position)));
+  usePlace((px, { width }) => {
+    if (!head.current) return;
+    const at = Math.max(HEAD_PX, Math.min(width - HEAD_PX, px));
+    head.current.style.transform = `translateX(calc(${at}px - 50%))`;
+  });
+  return (
+    <span className="playhead-head number" ref={head}>
+      {clock.timecodeOfFrame(frame)}
+    </span>
   );
 }

@@ -17,8 +17,8 @@ import { Ruler } from './Ruler';
 import { Shots } from './Shots';
 import { ShownView } from './shown';
 import { TrackRow } from './TrackRow';
-import { useView, useX } from './view';
-import type { Track } from '../../reel/document';
+import { usePlace, useView, useX } from './view';
+import { useShallow } from 'zustand/react/shallow';
 import { useReel } from '../../reel/useReel';
 
 const HEADS = 132;
@@ -26,10 +26,8 @@ const FOLLOW_AT = 0.92;
 const CUTS_APART_PX = 6;
 
 /** Shots, ruler, tracks and the whole reel, on one time axis. */
-const NO_TRACKS: Track[] = [];
-
 export function Timeline() {
-  const tracks = useReel((d) => d.tracks) ?? NO_TRACKS;
+  const tracks = useSession(useShallow((s) => (s.document?.tracks ?? []).map((t) => t.id)));
   const { effects } = useTools();
   const frame = useRef<HTMLElement>(null);
   const width = useView((v) => v.width);
@@ -86,12 +84,9 @@ export function Timeline() {
       <Ruler />
       <ShownView>
         <div className="tracks">
-          <Reorder
-            ids={tracks.map((track) => track.id)}
-            move={(id, index) => void edit({ kind: 'move_track', id, index })}
-          >
-            {tracks.map((track, i) => (
-              <TrackRow key={track.id} track={track} index={i} />
+          <Reorder ids={tracks} move={(id, index) => void edit({ kind: 'move_track', id, index })}>
+            {tracks.map((id, index) => (
+              <TrackRow key={id} id={id} index={index} />
             ))}
           </Reorder>
           {mixLanes.map((lane) => (
@@ -146,19 +141,15 @@ function InSightFirst() {
   return null;
 }
 
+/** It moves at every frame of the screen, and nothing else does with it. */
 function Playhead() {
-  const x = useX();
-  const width = useView((v) => v.width);
-  const position = usePlayer((s) => s.position);
-  const px = x(position);
-  if (px < 0 || px > width) return null;
-  return (
-    <span
-      className="playhead"
-      style={{ transform: `translateX(${px}px)` }}
-      data-testid="playhead"
-    />
-  );
+  const line = useRef<HTMLSpanElement>(null);
+  usePlace((px, { width }) => {
+    if (!line.current) return;
+    line.current.hidden = px < 0 || px > width;
+    line.current.style.transform = `translateX(${px}px)`;
+  });
+  return <span ref={line} className="playhead" data-testid="playhead" />;
 }
 
 /** Where a drag is, and what it has snapped to. */

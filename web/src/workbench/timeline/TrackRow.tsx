@@ -1,4 +1,4 @@
-import { memo, useMemo, useRef, type PointerEvent } from 'react';
+import { memo, useMemo, useRef, type PointerEvent, type ReactNode } from 'react';
 import type { Clip, Track } from '../../reel/document';
 import { follow } from '../../hand/pointer';
 import { usePlayer } from '../../player/player';
@@ -22,7 +22,7 @@ import { rowsOf } from './order';
 import { NarrowHandles } from './NarrowHandles';
 import { Following, useShown, useShownX } from './shown';
 import { useView } from './view';
-import { reelNow } from '../../reel/useReel';
+import { reelNow, useReel } from '../../reel/useReel';
 
 /** Heights of clips, by the height of their track. */
 const CLIPS = { low: 30, middle: 48, high: 96 };
@@ -33,14 +33,32 @@ const TOP = 5;
 const LEAST = 92;
 const MOVED_PX = 4;
 
-export function TrackRow({ track, index }: { track: Track; index: number }) {
+/** A track at its place in the order; what it shows is drawn anew only when the track changes. */
+export function TrackRow({ id, index }: { id: string; index: number }) {
+  const track = useReel((d) => d.tracks?.[index]);
+  const order = useReorder(id, track?.name ?? 'the track');
+  const { handle } = order;
+  if (!track || track.id !== id) return null;
+  return (
+    <div ref={order.ref} style={order.style}>
+      <TrackBody track={track} index={index} handle={handle} />
+    </div>
+  );
+}
+
+interface BodyProps {
+  track: Track;
+  index: number;
+  handle: ReactNode;
+}
+
+function TrackBody({ track, index, handle }: BodyProps) {
   const { clock, player } = useTools();
   const lane = useRef<HTMLDivElement>(null);
   const select = useSelection((s) => s.select);
   const show = useReadout((s) => s.show);
   const rows = useMemo(() => rowsOf(track.treatments ?? []), [track.treatments]);
   const depth = Math.max(1, ...[...rows.values()].map((r) => r + 1));
-  const order = useReorder(track.id, track.name ?? 'the track');
   const tall = track.folded ? FOLDED - 2 * TOP : CLIPS[track.height ?? 'middle'];
   const height = track.folded ? FOLDED : Math.max(LEAST, TOP * 2 + tall + depth * (ROW + 3));
   const lanes = useLanesUnder(track.id);
@@ -88,9 +106,9 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
   };
 
   return (
-    <div ref={order.ref} style={order.style}>
+    <>
       <section className="track" style={{ height }} aria-label={`Track ${track.name ?? ''}`}>
-        <TrackHead track={track} index={index} handle={order.handle} />
+        <TrackHead track={track} index={index} handle={handle} />
         <div className="lane" ref={lane} onPointerDown={down} data-track={track.id}>
           {inSight && (
             <>
@@ -112,7 +130,7 @@ export function TrackRow({ track, index }: { track: Track; index: number }) {
       {lanes.map((found) => (
         <LaneView key={found.name} lane={found} track={track} />
       ))}
-    </div>
+    </>
   );
 }
 

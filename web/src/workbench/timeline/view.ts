@@ -1,5 +1,7 @@
 /** Which stretch of the reel the timeline shows. */
+import { useLayoutEffect, useRef } from 'react';
 import { create } from 'zustand';
+import { usePlayer } from '../../player/player';
 
 interface View {
   /** Sample at the left edge. */
@@ -54,4 +56,21 @@ export function useX(): (sample: number) => number {
   const start = useView((v) => v.start);
   const scale = useView((v) => v.scale);
   return (sample) => (sample - start) / scale;
+}
+
+/** Draw by hand where the playhead is, at each frame of the screen and when the view changes. */
+export function usePlace(draw: (px: number, view: View) => void) {
+  const latest = useRef(draw);
+  useLayoutEffect(() => {
+    latest.current = draw;
+  });
+  useLayoutEffect(() => {
+    const now = () => {
+      const view = useView.getState();
+      latest.current((usePlayer.getState().position - view.start) / view.scale, view);
+    };
+    now();
+    const leave = [usePlayer.subscribe(now), useView.subscribe(now)];
+    return () => leave.forEach((l) => l());
+  }, []);
 }

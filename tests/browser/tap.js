@@ -66,6 +66,16 @@
     },
   };
   window.__tap = tap;
+  // States of a draft that are handed to the player one after another.
+  const NativeWorker = window.Worker;
+  window.Worker = class extends NativeWorker {
+    constructor(...given) {
+      super(...given);
+      this.addEventListener('message', ({ data }) => {
+        if (data.type === 'heard' && data.fresh) tap.states++;
+      });
+    }
+  };
   const Native = window.AudioWorkletNode;
   window.AudioWorkletNode = class extends Native {
     constructor(context, name, options) {
@@ -77,12 +87,6 @@
         tap.reports.push(e.data);
         if (e.data.starving) tap.starved++;
       });
-      // States of the reel that are heard one after another.
-      const post = this.port.postMessage.bind(this.port);
-      this.port.postMessage = (message, ...more) => {
-        if (message.type === 'doubt') tap.states++;
-        post(message, ...more);
-      };
       const url = URL.createObjectURL(new Blob([code], { type: 'text/javascript' }));
       tap.ready = context.audioWorklet.addModule(url).then(() => {
         const node = new Native(context, 'tap', {

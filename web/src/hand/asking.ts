@@ -3,39 +3,28 @@
  *
  * One question at a time, and always the newest: the one under way is never given up, so a hand that
  * does not rest is answered as often as a server can. What is about to be played is asked for again
- * when the playhead comes near the end of what is there.
+ * when the playhead comes near the end of what is there. Sound goes straight to the player.
  */
-import { unstable_batchedUpdates } from 'react-dom';
-import { create } from 'zustand';
-import type { Schemas } from '../api/client';
-import type { Slice } from '../player/blocks';
-import { usePlayer, type Player } from '../player/player';
-import type { Command, Derived } from '../reel/draft';
+import type { Report, Sound, ToWorklet } from '../player/messages';
+import type { Derived } from '../reel/draft';
 import type { Op } from '../reel/patch';
-import { useSession } from '../reel/session';
-import { useHand, type DrawnEffect } from './gesture';
-import { Line, type Frame } from './line';
-import { comingUp, type Range } from './ranges';
-
-type DrawingData = Schemas['DrawingData'];
-
-/** The drawing of the effect that the hand is on. */
-export const useDrawn = create<{
-  of: DrawnEffect | undefined;
-  drawing: DrawingData | null | undefined;
-}>()(() => ({ of: undefined, drawing: undefined }));
+import type { Frame } from './line';
+import type { DraftNow, DrawingData, FromHand, Range, Transport } from './messages';
+import { comingUp } from './ranges';
 
 /** From one question to the next, at least. */
 const APART_MS = 40;
 /** Sound is asked for so far ahead, and again when less than this is there. */
-const AHEAD_SECONDS = 0.35;
+const AHEAD_SECONDS = 0.3;
 const NEAR_SECONDS = 0.2;
+/** The player tells where it is more often than that. */
+const FORGOTTEN_MS = 100;
 
 interface Heard {
   revision: number;
   patch: Op[];
   length: number;
-  sound: { start: number; samples: number; exact: boolean }[];
+  sound: { start: number; samples: number }[];
 }
 
 interface Seen {
@@ -46,16 +35,22 @@ interface Seen {
 /** A question that is under way. */
 interface Asked {
   number: number;
-  commands: readonly Command[];
-  revision: number;
-  /** Its answer has a second part, to be seen, of this effect among others. */
-  looks: boolean;
-  drawing: DrawnEffect | undefined;
+  draft: DraftNow;
   heard?: Heard;
 }
 
+interface Ways {
+  /** Whether the question is on its way. */
+  ask: (question: object) => boolean;
+  toPlayer: (message: ToWorklet) => void;
+  toPage: (message: FromHand) => void;
+  now: () => number;
+}
+
 export class Asking {
-  private readonly line: Line;
+  private draft: DraftNow | undefined;
+  private transport: Transport = { loop: undefined, treated: true };
+  private report: (Report & { when: number }) | undefined;
   private count = 0;
   /** The newest question; while `waits`, its first answer has not come. */
   private latest: Asked | undefined;
@@ -64,137 +59,125 @@ export class Asking {
   private looking: Asked | undefined;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private notBefore = 0;
-  /** Where the sound that is there for the draft ends; elsewhere there is none. */
+  /** What is there for the draft as it was when it was last heard. */
   private held: Range | undefined;
-  private readonly leave: (() => void)[];
+  private heardOf: DraftNow | undefined;
 
   constructor(
-    reel: string,
     private readonly rate: number,
-    private readonly player: Player,
-  ) {
-    this.line = new Line(
-      `/api/reels/${reel}/hand`,
-      (frame) => this.take(frame),
-      () => this.again(),
-    );
-    this.leave = [
-      useSession.subscribe((now, before) => {
-        if (now.draft?.commands !== before.draft?.commands || now.revision !== before.revision)
-          this.look();
-        if (before.draft && !now.draft) this.ended(now.revision === before.revision);
-      }),
-      usePlayer.subscribe((now, before) => {
-        if (now.position !== before.position || now.playing !== before.playing) this.look();
-      }),
-    ];
+    private readonly ways: Ways,
+  ) {}
+
+  setDraft(draft: DraftNow | undefined) {
+    this.draft = draft;
+    if (!draft) {
+      this.latest = undefined;
+      this.waits = false;
+      this.held = undefined;
+    }
+    this.look();
   }
 
-  close() {
-    clearTimeout(this.timer);
-    this.line.close();
-    for (const leave of this.leave) leave();
+  setTransport(transport: Transport) {
+    this.transport = transport;
+    this.look();
+  }
+
+  /** The player says where it is. */
+  setReport(report: Report) {
+    this.report = { ...report, when: this.ways.now() };
+    this.look();
   }
 
   /** The line is new: nothing that was asked over another one is answered. */
-  private again() {
+  again() {
     this.latest = undefined;
     this.looking = undefined;
     this.waits = false;
     this.look();
   }
 
-  private ended(given: boolean) {
-    this.latest = undefined;
-    this.waits = false;
-    this.held = undefined;
-    useDrawn.setState({ of: undefined, drawing: undefined });
-    // What has become an edit is heard as one; what has been given up is not heard any longer.
-    if (given) this.player.dropDraft();
+  take({ said, sound }: Frame) {
+    const { latest, looking } = this;
+    if ('patch' in said && said.number === latest?.number) {
+      this.waits = false;
+      latest.heard = said as unknown as Heard;
+      this.hear(latest, latest.heard, sound);
+    } else if ('drawing' in said && said.number === looking?.number) {
+      this.looking = undefined;
+      if (looking.heard) this.see(looking, looking.heard, said as unknown as Seen);
+    } else if ('refused' in said) {
+      // What cannot be done is not shown; letting go of it says why.
+      this.waits = false;
+      this.looking = undefined;
+    }
+    this.look();
   }
 
   /** Ask if there is something to ask. */
   private look() {
     clearTimeout(this.timer);
-    const { draft, revision } = useSession.getState();
-    const { playing } = usePlayer.getState();
+    const { draft, latest } = this;
     // Before a hand has done anything there is nothing to see; while it plays, the server makes ready.
-    if (this.waits || !draft || (!draft.commands.length && !playing)) return;
-    const { commands } = draft;
-    const moved = commands !== this.latest?.commands || revision !== this.latest.revision;
+    if (this.waits || !draft || (!draft.commands.length && !this.report?.playing)) return;
+    const before = latest?.draft;
+    const moved = draft.commands !== before?.commands || draft.revision !== before.revision;
     const sound = this.wanted(moved);
     if (!moved && !sound.length) return;
-    const wait = this.notBefore - performance.now();
+    const wait = this.notBefore - this.ways.now();
     if (wait > 0) {
       this.timer = setTimeout(() => this.look(), wait);
       return;
     }
-    const { drawing } = useHand.getState();
-    const looks = !this.looking;
     const number = ++this.count;
-    const at = Math.max(0, Math.round(usePlayer.getState().position));
+    const { commands, drawing, at } = draft;
+    const looks = !this.looking;
     const shown = looks && { derived: true, drawing: drawing ? { ...drawing, at } : null };
-    if (!this.line.ask({ number, commands, sound, ...shown })) return;
-    this.notBefore = performance.now() + APART_MS;
-    this.latest = { number, commands, revision, looks, drawing };
+    if (!this.ways.ask({ number, commands, sound, ...shown })) return;
+    this.notBefore = this.ways.now() + APART_MS;
+    this.latest = { number, draft };
     this.waits = true;
     if (looks) this.looking = this.latest;
-    if (moved) this.player.makeWay();
   }
 
   /** Stretches that are about to be played, unless they are there. */
   private wanted(moved: boolean): Range[] {
-    const { playing, loop, side } = usePlayer.getState();
-    if (!playing || side !== 'treated') return [];
-    const at = this.player.next();
+    if (!this.report?.playing || !this.transport.treated) return [];
+    const at = this.next(this.report);
     const near = this.held && at >= this.held[0] && at + NEAR_SECONDS * this.rate < this.held[1];
-    if (!moved && near) return [];
-    const ranges = comingUp(at, AHEAD_SECONDS, this.rate, loop);
-    // What has come whole meanwhile is better than what would come at once.
-    return moved || !ranges.every((range) => this.player.hasDraft(range)) ? ranges : [];
+    return moved || !near ? comingUp(at, AHEAD_SECONDS, this.rate, this.transport.loop) : [];
   }
 
-  private take(frame: Frame) {
-    const { said } = frame;
-    const { latest, looking } = this;
-    if ('patch' in said && said.number === latest?.number) {
-      this.waits = false;
-      latest.heard = said as unknown as Heard;
-      this.hear(latest, frame.sound);
-      this.look();
-    } else if ('drawing' in said && looking && said.number === looking.number) {
-      this.looking = undefined;
-      this.see(looking, said as unknown as Seen);
-    } else if ('refused' in said) {
-      // What cannot be done is not shown; letting go of it says why.
-      this.waits = false;
-      this.looking = undefined;
-      this.look();
-    }
+  /** The sample that is played next. */
+  private next({ position, starving, when }: Report & { when: number }): number {
+    // Where it waits for sound it waits for exactly that.
+    if (starving) return Math.floor(position);
+    const since = Math.min(this.ways.now() - when, FORGOTTEN_MS);
+    return Math.floor(position + (since / 1000) * this.rate);
   }
 
-  /** Hand on what is about to be played. */
-  private hear({ commands, heard }: Asked, sound: Float32Array) {
+  private hear({ draft }: Asked, { length, sound: parts }: Heard, sound: Float32Array) {
     // It is over: what has been committed is heard by itself.
-    if (!useSession.getState().draft || !heard) return;
+    if (!this.draft) return;
     let at = 0;
-    const slices = heard.sound.map(({ start, samples, exact }): Slice => {
+    const slices = parts.map(({ start, samples }) => {
       const sides = [sound.slice(at, at + samples), sound.slice(at + samples, at + 2 * samples)];
       at += 2 * samples;
-      return { start, sound: sides as Slice['sound'], exact };
+      return { start, sound: sides as Sound };
     });
     const [first] = slices;
     if (first) this.held = [first.start, first.start + first.sound[0].length];
-    if (commands.length) this.player.takeDraft(commands, heard.length, slices);
+    const { serial, commands } = draft;
+    if (!commands.length) return;
+    const fresh = commands !== this.heardOf?.commands || draft.revision !== this.heardOf.revision;
+    this.heardOf = draft;
+    const ranges = slices.map((s): Range => [s.start, s.start + s.sound[0].length]);
+    this.ways.toPlayer({ type: 'draft', serial, fresh, length, slices });
+    this.ways.toPage({ type: 'heard', serial, commands, fresh, length, ranges });
   }
 
-  /** Show all that there is to see of a draft at once. */
-  private see({ heard, drawing: of }: Asked, { derived, drawing }: Seen) {
-    if (!heard) return;
-    const { revision, patch } = heard;
-    unstable_batchedUpdates(() => {
-      useSession.getState().showDraft({ revision, patch }, derived ?? undefined);
-      if (of && useHand.getState().drawing === of) useDrawn.setState({ of, drawing });
-    });
+  private see({ draft }: Asked, { revision, patch }: Heard, { derived, drawing }: Seen) {
+    const { serial, drawing: of } = draft;
+    this.ways.toPage({ type: 'seen', serial, revision, patch, derived, of, drawing });
   }
 }

@@ -6,12 +6,9 @@
  */
 import { create } from 'zustand';
 import { useSession, type Command } from '../reel/session';
+import type { DrawnEffect } from './messages';
 
-/** An effect whose drawing follows the hand. */
-export interface DrawnEffect {
-  owner: string;
-  effect: string;
-}
+export type { DrawnEffect } from './messages';
 
 interface Ways {
   drawing?: DrawnEffect | undefined;

@@ -16,12 +16,12 @@ export class Line {
   private closed = false;
 
   /**
-   * @param path Of the server, where the page has come from.
+   * @param address Of the server's end.
    * @param frame An answer has come, or a part of one.
    * @param ready Questions can be asked; what has been asked before will not be answered.
    */
   constructor(
-    private readonly path: string,
+    private readonly address: string,
     private readonly frame: (frame: Frame) => void,
     private readonly ready: () => void,
   ) {}
@@ -44,8 +44,7 @@ export class Line {
 
   private open() {
     if (this.socket || this.closed) return;
-    const { protocol, host } = window.location;
-    const socket = new WebSocket(`${protocol === 'https:' ? 'wss' : 'ws'}://${host}${this.path}`);
+    const socket = new WebSocket(this.address);
     socket.binaryType = 'arraybuffer';
     socket.onopen = () => this.ready();
     socket.onmessage = (e: MessageEvent<ArrayBuffer>) => this.frame(frameOf(e.data));

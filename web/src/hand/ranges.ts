@@ -1,8 +1,6 @@
 /** What of a reel is about to be played. */
 import { PARTS } from '../player/shelf';
-
-/** First sample, and the first one after. */
-export type Range = [number, number];
+import type { Range } from './messages';
 
 /**
  * Stretches of whole parts from a sample on, over the end of a loop to its beginning.

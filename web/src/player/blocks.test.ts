@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Blocks } from './blocks';
-import type { Sound, ToWorklet } from './messages';
+import type { ToWorklet } from './messages';
 import type { Want } from './plan';
 
 const RATE = 100;
@@ -205,15 +205,16 @@ describe('blocks', () => {
     b.setRevision(1, 20 * RATE);
     b.look(want(200));
     await answerAll(1);
-    const sound: Sound = [new Float32Array(10), new Float32Array(10)];
     const draft = [{ kind: 'x' }];
-    b.takeDraft(draft, [{ start: 200, sound, exact: false }]);
-    expect(told.slice(-2).map((m) => m.type)).toEqual(['doubt', 'slice']);
-    // While the hand moves nothing else is asked for; the draft's own sound comes with its answers.
+    told = [];
+    b.makeWay();
+    b.noteDraft(draft, true, [[200, 210]]);
+    // The player has been told beside the page, and while the hand moves nothing else is asked for.
+    expect(told).toEqual([]);
     expect(open()).toEqual([]);
-    b.takeDraft(draft, [{ start: 210, sound, exact: false }]);
-    expect(told.slice(-2).map((m) => m.type)).toEqual(['slice', 'slice']);
-    await vi.advanceTimersByTimeAsync(200);
+    b.makeWay();
+    b.noteDraft(draft, false, [[210, 220]]);
+    await vi.advanceTimersByTimeAsync(500);
     expect(open()[0]!.init.method).toBe('POST');
     expect(nameOf(open()[0]!)).toBe('treated/2');
     // The untreated sound does not change thereby.

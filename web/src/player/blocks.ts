@@ -7,7 +7,7 @@
  */
 import { csrfToken } from '../api/client';
 import type { Command } from '../reel/draft';
-import type { Side, Sound, ToWorklet } from './messages';
+import type { Side, ToWorklet } from './messages';
 import { edgeOf, upcoming, wanted, type Ask, type Want } from './plan';
 
 interface Block {
@@ -29,13 +29,6 @@ const DOWN_MS = 1000;
 const NEVER = -1;
 /** A hand that has not moved for so long rests: whole seconds of its draft are worth asking for. */
 const REST_MS = 400;
-
-/** A stretch of sound that has come at once. */
-export interface Slice {
-  start: number;
-  sound: Sound;
-  exact: boolean;
-}
 
 export class Blocks {
   private readonly known = new Map<string, Block>();
@@ -73,33 +66,23 @@ export class Blocks {
     else this.changed(['treated', 'untreated']);
   }
 
-  /** Sound of a draft has come: what lies around it is heard until more of it is there. */
-  takeDraft(commands: readonly Command[], slices: Slice[]) {
-    if (commands !== this.provisional) {
+  /** Sound of a draft has been laid over these stretches, unless what was there is right. */
+  noteDraft(commands: readonly Command[], fresh: boolean, ranges: [number, number][]) {
+    if (fresh) {
       this.provisional = commands;
-      this.rest();
-      this.changed(['treated']);
+      this.changed(['treated'], false);
     }
     const { rate } = this.source;
-    for (const { start, sound, exact } of slices) {
-      const stop = start + sound[0].length;
-      for (let at = start; at < stop;) {
-        const index = Math.floor(at / rate);
-        const until = Math.min(stop, (index + 1) * rate);
-        // What has come whole meanwhile is better.
-        if (!this.ready('treated', index)) {
-          const part = sound.map((side) => side.slice(at - start, until - start)) as Sound;
-          this.tell({ type: 'slice', side: 'treated', start: at, sound: part, exact });
-          // What is held is no longer what its key says.
+    for (const [start, stop] of ranges)
+      for (let index = Math.floor(start / rate); index * rate < stop; index++)
+        // What is held is no longer what its key says.
+        if (!this.ready('treated', index))
           this.keep(`treated/${index}`, { key: '', state: NEVER, provisional: true });
-        }
-        at = until;
-      }
-    }
   }
 
-  /** The hand has moved: what takes long is not asked for until it rests. */
-  rest() {
+  /** The hand has moved: what takes long is given up, and not asked for again until it rests. */
+  makeWay() {
+    if (performance.now() > this.notBefore) this.leave();
     this.notBefore = performance.now() + REST_MS;
     clearTimeout(this.timer);
     this.timer = setTimeout(() => this.pump(), REST_MS + 1);
@@ -144,10 +127,11 @@ export class Blocks {
     this.want = undefined;
   }
 
-  private changed(sides: Side[]) {
+  /** @param told Whether the player must hear of it: of a draft it has. */
+  private changed(sides: Side[], told = true) {
     this.state++;
     this.parts.clear();
-    for (const side of sides) this.tell({ type: 'doubt', side });
+    if (told) for (const side of sides) this.tell({ type: 'doubt', side });
     if (sides.length === 1) {
       // Untreated sound does not change while a treatment is turned.
       for (const [name, block] of this.known)
@@ -159,12 +143,16 @@ export class Blocks {
 
   /** What has been asked for is no longer wanted. */
   private restart() {
+    this.leave();
+    this.pump();
+  }
+
+  private leave() {
     this.controller.abort();
     this.controller = new AbortController();
     this.generation++;
     this.outstanding = 0;
     this.loading.clear();
-    this.pump();
   }
 
   private pump() {

@@ -8,6 +8,16 @@ export type ToWorklet =
   | { type: 'block'; side: Side; index: number; sound: Sound; exact: boolean }
   /** A stretch of whole parts of a second, at once; exact or worked out in a hurry. */
   | { type: 'slice'; side: Side; start: number; sound: Sound; exact: boolean }
+  /** Which draft may be heard; 0 for none. */
+  | { type: 'hand'; serial: number }
+  /** What a hand is doing, from here on; `fresh` if it has moved since. */
+  | {
+      type: 'draft';
+      serial: number;
+      fresh: boolean;
+      length: number;
+      slices: { start: number; sound: Sound }[];
+    }
   /** A block that is held is right as it is. */
   | { type: 'right'; side: Side; index: number; exact: boolean }
   /** Whatever is held of a side may be out of date. */
@@ -21,7 +31,9 @@ export type ToWorklet =
   | { type: 'noloop' }
   | { type: 'speed'; speed: number }
   | { type: 'scrub'; at: number }
-  | { type: 'length'; samples: number };
+  | { type: 'length'; samples: number }
+  /** Comes with a port from which more such messages come. */
+  | { type: 'port' };
 
 export interface Report {
   type: 'at';

@@ -49,6 +49,8 @@ export class Playback {
   private made: Sound | undefined;
   private madeAt = 0;
   private grain: Grain | undefined;
+  /** The draft that may be heard. */
+  private hand = 0;
 
   constructor(
     private readonly grid: number,
@@ -70,6 +72,20 @@ export class Playback {
         return false;
       case 'slice':
         this.shelves[m.side].putSlice(m.start, m.sound, m.exact);
+        return false;
+      case 'hand':
+        this.hand = m.serial;
+        return false;
+      case 'draft':
+        // It may have been given up while it was on its way.
+        if (m.serial !== this.hand) return false;
+        this.length = m.length;
+        if (m.fresh) {
+          this.shelves.treated.doubt();
+          if (this.side === 'treated') this.lenient = this.grace;
+        }
+        for (const { start, sound } of m.slices)
+          this.shelves.treated.putSlice(start, sound, false, !m.fresh);
         return false;
       case 'right':
         this.shelves[m.side].confirm(m.index, m.exact);
@@ -114,6 +130,8 @@ export class Playback {
         return false;
       case 'noloop':
         this.loop = undefined;
+        return false;
+      case 'port':
         return false;
       case 'length':
         this.length = m.samples;

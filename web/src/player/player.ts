@@ -4,7 +4,7 @@
  */
 import { create } from 'zustand';
 import type { Command } from '../reel/draft';
-import { Blocks, type Slice } from './blocks';
+import { Blocks } from './blocks';
 import { startSound, type Output } from './output';
 import type { Report, Side, ToWorklet } from './messages';
 
@@ -65,6 +65,8 @@ export class Player {
   private closed = false;
   /** When the worklet last said that it goes on. */
   private heardOf = 0;
+  private hand = 0;
+  private outputListener: ((port: MessagePort) => void) | undefined;
 
   constructor(
     reel: string,
@@ -109,28 +111,40 @@ export class Player {
     this.blocks.setRevision(revision, length);
   }
 
-  /** Let a draft be heard, which makes the reel this many samples long. */
-  takeDraft(commands: readonly Command[], length: number, slices: Slice[]) {
-    this.send({ type: 'length', samples: length });
-    this.blocks.takeDraft(commands, slices);
+  /** Which draft may be heard; 0 for none. */
+  letHand(serial: number) {
+    this.hand = serial;
+    this.send({ type: 'hand', serial });
   }
 
-  /** A hand is moving: nothing that takes long is asked for beside it. */
-  makeWay() {
-    this.blocks.rest();
-  }
-
-  /** Whether whole seconds of the draft are there for a stretch. */
-  hasDraft([start, stop]: [number, number]): boolean {
-    for (let at = start; at < stop; at += this.rate)
-      if (!this.blocks.ready('treated', Math.floor(at / this.rate))) return false;
-    return this.blocks.ready('treated', Math.floor(Math.max(start, stop - 1) / this.rate));
+  /** Sound of a draft has been handed to the player. */
+  noteDraft(commands: readonly Command[], fresh: boolean, ranges: [number, number][]) {
+    this.blocks.noteDraft(commands, fresh, ranges);
   }
 
   /** The draft is given up. */
   dropDraft() {
     this.send({ type: 'length', samples: this.length });
     this.blocks.dropDraft();
+  }
+
+  /** Told of a port to the player's output, now and whenever there is another output. */
+  onOutput(listener: ((port: MessagePort) => void) | undefined) {
+    this.outputListener = listener;
+    if (this.output) this.offerPort(this.output);
+  }
+
+  private offerPort(output: Output) {
+    if (!this.outputListener) return;
+    const { port1, port2 } = new MessageChannel();
+    output.node.port.postMessage({ type: 'port' } satisfies ToWorklet, [port1]);
+    output.node.port.postMessage({ type: 'hand', serial: this.hand } satisfies ToWorklet);
+    this.outputListener(port2);
+  }
+
+  /** A hand is moving: nothing that takes long is asked for beside it. */
+  makeWay() {
+    this.blocks.makeWay();
   }
 
   async play(from = usePlayer.getState().position, until?: number) {
@@ -213,14 +227,6 @@ export class Player {
     return Math.max(0, Math.min(Math.round(sample), this.length));
   }
 
-  /** The sample that is played next; heard, it is a little later. */
-  next(): number {
-    const { position, starving } = usePlayer.getState();
-    if (!this.last?.playing) return position;
-    // Where it waits for sound it waits for exactly that.
-    return starving ? this.last.position : Math.min(this.heard(), this.last.position);
-  }
-
   /** The node whose output 0 is the sound and output 1 its place in the reel. */
   get tap(): AudioWorkletNode | undefined {
     return this.output?.node;
@@ -250,6 +256,7 @@ export class Player {
           this.output = output;
           for (const message of this.waiting) output.node.port.postMessage(message);
           this.waiting = [];
+          this.offerPort(output);
         }
         return output;
       },

@@ -43,8 +43,8 @@ export class Shelf {
     this.blocks.set(index, { sound, parts: Array.from({ length: PARTS }, () => ({ ...part })) });
   }
 
-  /** A stretch of whole parts has come; what lies around it stays. */
-  putSlice(start: number, sound: Sound, exact: boolean) {
+  /** A stretch of whole parts has come; what lies around it stays, and if so, what is right. */
+  putSlice(start: number, sound: Sound, exact: boolean, spare = false) {
     const stop = start + sound[0].length;
     for (let at = start; at < stop;) {
       const index = Math.floor(at / this.grid);
@@ -53,11 +53,12 @@ export class Shelf {
       const part = this.partOf(at - first);
       // At the reel's end a part may be shorter; the rest of it is silence.
       const until = first + this.edge(part + 1);
-      for (const side of [0, 1] as const) {
+      const right = spare && held.parts[part]?.state === this.state;
+      for (const side of right ? [] : ([0, 1] as const)) {
         held.sound[side].fill(0, at - first, until - first);
         held.sound[side].set(sound[side].subarray(at - start, until - start), at - first);
       }
-      held.parts[part] = { state: this.state, exact };
+      if (!right) held.parts[part] = { state: this.state, exact };
       at = until;
     }
   }

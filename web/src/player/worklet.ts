@@ -13,12 +13,15 @@ const REPORT_EVERY = 1024;
 class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessorImpl {
   private readonly playback: Playback;
   private sinceReport = 0;
+  private hand: MessagePort | undefined;
 
   constructor(options: { processorOptions: { grid: number } }) {
     super();
     this.playback = new Playback(options.processorOptions.grid, sampleRate);
     this.port.onmessage = (e: MessageEvent<ToWorklet>) => {
-      if (this.playback.receive(e.data)) this.report(0);
+      // Beside the page a hand's worker has a port of its own.
+      if (e.data.type === 'port') this.listen(e.ports[0]!);
+      else if (this.playback.receive(e.data)) this.report(0);
     };
   }
 
@@ -31,8 +34,15 @@ class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessor
     return true;
   }
 
+  private listen(hand: MessagePort) {
+    this.hand = hand;
+    hand.onmessage = (e: MessageEvent<ToWorklet>) => void this.playback.receive(e.data);
+  }
+
   private report(ahead: number) {
-    this.port.postMessage(this.playback.report(currentFrame + ahead));
+    const report = this.playback.report(currentFrame + ahead);
+    this.port.postMessage(report);
+    this.hand?.postMessage(report);
     this.sinceReport = 0;
   }
 }

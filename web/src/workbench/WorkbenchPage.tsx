@@ -5,7 +5,7 @@ import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'reac
 import { Link, Navigate, useParams } from 'react-router';
 import { client, Refusal, unwrap, type MediaLine } from '../api/client';
 import { onEvent } from '../api/events';
-import { Asking } from '../hand/asking';
+import { connectHand } from '../hand/connect';
 import { cancelOnEscape } from '../hand/gesture';
 import { Player } from '../player/player';
 import { unsentEdits, useSession } from '../reel/session';
@@ -85,12 +85,8 @@ export default function WorkbenchPage() {
 
   useEffect(() => {
     if (!player || !rate) return undefined;
-    const asking = new Asking(id, rate, player);
-    const leave = cancelOnEscape();
-    return () => {
-      asking.close();
-      leave();
-    };
+    const leave = [connectHand(id, rate, player), cancelOnEscape()];
+    return () => leave.forEach((l) => l());
   }, [id, rate, player]);
 
   useEffect(() => {

@@ -4,7 +4,7 @@ import { client, unwrap, type Schemas } from '../../../api/client';
 import { usePlayer } from '../../../player/player';
 import { useSession } from '../../../reel/session';
 import type { Params } from '../../../reel/document';
-import { useDrawn } from '../../../hand/asking';
+import { useDrawn } from '../../../hand/connect';
 import { useHand } from '../../../hand/gesture';
 import { useTools } from '../../context';
 

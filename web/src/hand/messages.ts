@@ -1,0 +1,60 @@
+/** What the page and the hand's worker tell each other. */
+import type { Schemas } from '../api/client';
+import type { Command, Derived } from '../reel/draft';
+import type { Op } from '../reel/patch';
+
+export type DrawingData = Schemas['DrawingData'];
+
+/** An effect whose drawing follows the hand. */
+export interface DrawnEffect {
+  owner: string;
+  effect: string;
+}
+
+/** First sample, and the first one after. */
+export type Range = [number, number];
+
+export interface DraftNow {
+  /** Counts drafts; none while no hand is at work. */
+  serial: number;
+  commands: readonly Command[];
+  /** Of the reel, on which it is made. */
+  revision: number;
+  drawing: DrawnEffect | undefined;
+  /** Where the playhead is, for what is drawn. */
+  at: number;
+}
+
+export interface Transport {
+  loop: { start: number; end: number } | undefined;
+  treated: boolean;
+}
+
+export type ToHand =
+  | { type: 'open'; path: string; rate: number }
+  | ({ type: 'draft' } & DraftNow)
+  | { type: 'over' }
+  | ({ type: 'transport' } & Transport)
+  /** Comes with a port to the player. */
+  | { type: 'player' };
+
+export type FromHand =
+  /** What is about to be played has been handed to the player. */
+  | {
+      type: 'heard';
+      serial: number;
+      commands: readonly Command[];
+      /** It is another state of the draft than the one before. */
+      fresh: boolean;
+      length: number;
+      ranges: Range[];
+    }
+  | {
+      type: 'seen';
+      serial: number;
+      revision: number;
+      patch: Op[];
+      derived: Derived | null;
+      of: DrawnEffect | undefined;
+      drawing: DrawingData | null;
+    };

@@ -33,6 +33,7 @@ class Api:
         self.user = user
         self._client = Client()
         self._client.force_login(user)
+        self.cookie = self._client.cookies["sessionid"].value
 
     def get(self, path: str, **headers: str) -> Any:
         return self._client.get(path, headers=headers)

@@ -1,43 +1,62 @@
-"""A draft: what a hand is doing is seen and heard, and nothing of it is kept."""
+"""The hand's line: what a hand is doing is seen and heard, and nothing of it is kept."""
 
+import asyncio
 import json
 import struct
+import uuid
 
 import numpy as np
 import pytest
+from asgiref.sync import async_to_sync
+from asgiref.testing import ApplicationCommunicator
 from conftest import RATE
 
+from bathyphon.server.asgi import application
+
 MUFFLE = {"kind": "set_effect", "owner": "treatment:f1", "id": "e0"}
+OWN = "http://testserver"
+
+
+def talk(api, path, questions, origin=OWN):
+    """Call, ask, and hang up; the frames of all answers, or the code with which one is let go."""
+
+    async def run():
+        cookie = f"sessionid={api.cookie}" if api else ""
+        headers = {"host": "testserver", "origin": origin, "cookie": cookie}
+        scope = {
+            "type": "websocket",
+            "path": path,
+            "headers": [(name.encode(), value.encode()) for name, value in headers.items()],
+        }
+        line = ApplicationCommunicator(application, scope)
+        await line.send_input({"type": "websocket.connect"})
+        first = await line.receive_output(5)
+        if first["type"] == "websocket.close":
+            return first.get("code", 1000)
+        frames = []
+        for question, answers in questions:
+            await line.send_input({"type": "websocket.receive", "text": question})
+            for _ in range(answers):
+                said = await line.receive_output(30)
+                if said["type"] == "websocket.close":
+                    return said["code"]
+                frames.append(frame_of(said["bytes"]))
+        await line.send_input({"type": "websocket.disconnect"})
+        await asyncio.wait_for(line.wait(10), 10)
+        return frames
+
+    return async_to_sync(run)()
+
+
+def frame_of(data):
+    (words,) = struct.unpack_from("<I", data)
+    return json.loads(data[4 : 4 + words]), np.frombuffer(data[4 + words :], np.float32)
 
 
 def ask(api, reel, **wanted):
-    """The frames of an answer: what is said, and the sound."""
-
-    async def run():
-        from django.test import AsyncClient
-
-        client = AsyncClient()
-        await client.aforce_login(api.user)
-        answer = await client.post(
-            f"/api/reels/{reel.pk}/draft", json.dumps(wanted), "application/json"
-        )
-        if not answer.streaming:
-            return answer, answer.content
-        return answer, b"".join([part async for part in answer.streaming_content])
-
-    from asgiref.sync import async_to_sync
-
-    answer, body = async_to_sync(run)()
-    if answer.status_code != 200:
-        return answer.status_code, json.loads(body) if body.startswith(b"{") else {}
-    frames, at = [], 0
-    while at < len(body):
-        words, sound = struct.unpack_from("<II", body, at)
-        said = json.loads(body[at + 8 : at + 8 + words])
-        pcm = np.frombuffer(body[at + 8 + words : at + 8 + words + sound], np.float32)
-        frames.append((said, pcm))
-        at += 8 + words + sound
-    return 200, frames
+    """The frames that answer one question."""
+    answers = 2 if wanted.get("drawing") or wanted.get("derived") else 1
+    return talk(api, f"/api/reels/{reel.pk}/hand", [(json.dumps(wanted), answers)])
 
 
 def block(api, reel, index, generation):
@@ -46,22 +65,22 @@ def block(api, reel, index, generation):
 
 
 def test_a_draft_is_seen_and_heard_and_not_kept(api, reel):
-    status, frames = ask(
+    (said, pcm), (shown, _) = ask(
         api, reel,
+        number=7,
         commands=[{**MUFFLE, "params": {"high_cut_hz": 250}}],
         sound=[(RATE, RATE + 9600), (2 * RATE, 2 * RATE + 2400)],
         drawing={"owner": "treatment:f1", "effect": "e0", "at": RATE},
         derived=True,
     )  # fmt: skip
-    assert status == 200
-    (said, pcm), (shown, _) = frames
-    assert said["patch"] == [
-        {"op": "replace", "path": "/tracks/0/treatments/0/effects/0/params/high_cut_hz",
-         "value": 250}
-    ] or said["patch"][0]["value"] == 250  # fmt: skip
+    assert (said["number"], shown["number"]) == (7, 7)
+    assert [(step["path"].rpartition("/")[2], step["value"]) for step in said["patch"]] == [
+        ("high_cut_hz", 250)
+    ]
     assert [(s["start"], s["samples"]) for s in said["sound"]] == [(RATE, 9600), (2 * RATE, 2400)]
     assert pcm.size == 2 * (9600 + 2400)
-    assert shown["drawing"]["grips"] and shown["derived"]["length"] == said["length"]
+    assert shown["drawing"]["grips"]
+    assert shown["derived"]["length"] == said["length"]
     assert api.get(f"/api/reels/{reel.pk}").json()["revision"] == 0
     # What is heard is what would be heard of it: the same edit, made.
     api.edit(reel, 0, **MUFFLE, params={"high_cut_hz": 250})
@@ -69,46 +88,61 @@ def test_a_draft_is_seen_and_heard_and_not_kept(api, reel):
     assert np.abs(pcm[: 2 * 9600].reshape(2, -1) - made).max() < 0.02 * np.abs(made).max()
 
 
-@pytest.mark.parametrize("first", [0, RATE + RATE // 7 * 2, 3 * RATE])
+@pytest.mark.parametrize("first", [0, RATE // 2400 * 2400 + 4800, 2 * RATE])
 def test_a_knob_that_is_turned_on_and_on_is_heard_without_steps(api, reel, first):
-    """Each state goes on from the one before it: no pre-roll, and no jump of the sound."""
-    heard = []
-    at = first // 2400 * 2400
-    for k in range(12):
-        status, frames = ask(
-            api, reel,
-            commands=[{**MUFFLE, "params": {"high_cut_hz": 900 - 40 * k}}],
-            sound=[(at, at + 4800)],
-        )  # fmt: skip
-        assert status == 200
-        heard.append(frames[0][1].reshape(2, -1)[:, :2400])
-        at += 2400
-    sound = np.concatenate(heard, axis=1)
+    """Each state goes on from what the one before it remembered."""
+    path = f"/api/reels/{reel.pk}/hand"
+    places = [first + 2400 * k for k in range(12)]
+    questions = [
+        {"number": k + 1, "sound": [[at, at + 4800]],
+         "commands": [{**MUFFLE, "params": {"high_cut_hz": 900 - 40 * k}}]}
+        for k, at in enumerate(places)
+    ]  # fmt: skip
+    frames = talk(api, path, [(json.dumps(q), 1) for q in questions])
+    sound = np.concatenate([pcm.reshape(2, -1)[:, :2400] for _, pcm in frames], axis=1)
     steps = np.abs(np.diff(sound[0]))
-    joints = steps[2399::2400]
-    assert joints.max(initial=0.0) <= 1.5 * steps.max(initial=0.0)
-    assert np.isfinite(sound).all()
+    at_joints = np.zeros(steps.size, bool)
+    at_joints[2399::2400] = True
+    assert steps[at_joints].max() <= 1.1 * steps[~at_joints].max()
+    assert np.sqrt(np.mean(sound**2)) > 1e-3
 
 
-def test_what_cannot_be_done_is_refused_in_a_sentence(api, reel, stranger):
-    status, said = ask(api, reel, commands=[{**MUFFLE, "params": {"high_cut_hz": 1}}])
-    assert status == 422 and "high_cut_hz" in said["where"]
-    assert ask(api, reel, commands=[{"kind": "fly"}])[0] == 422
-    assert ask(api, reel, commands=[], sound=[(0, 10**9)])[0] == 422
-    assert ask(api, reel, commands="x")[0] == 422
-    assert ask(stranger, reel, commands=[])[0] == 404
+def test_what_cannot_be_done_is_refused_in_a_sentence(api, reel):
+    bad = {**MUFFLE, "params": {"high_cut_hz": 1}}
+    [(said, _)] = ask(api, reel, number=3, commands=[bad])
+    assert said["number"] == 3
+    assert said["where"].endswith("high_cut_hz")
+    assert said["refused"]
+    for wanted in ({"commands": [{"kind": "fly"}]}, {"commands": "x"},
+                   {"commands": [], "sound": [(0, 10**9)]}):  # fmt: skip
+        [(said, _)] = ask(api, reel, **wanted)
+        assert said["refused"], wanted
+    # The line is still there: the next question is answered.
+    path = f"/api/reels/{reel.pk}/hand"
+    frames = talk(api, path, [("{", 1), (json.dumps({"number": 1, "commands": []}), 1)])
+    assert [said.get("patch") for said, _ in frames] == [None, []]
+
+
+def test_only_who_may_see_the_reel_is_answered_and_only_from_our_own_page(api, reel, stranger):
+    path = f"/api/reels/{reel.pk}/hand"
+    question = [(json.dumps({"commands": []}), 1)]
+    assert talk(stranger, path, question) == 4404
+    assert talk(None, path, question) == 4401
+    for origin in ("http://elsewhere.example", "", "null"):
+        assert talk(api, path, question, origin=origin) == 4401
+    assert isinstance(talk(api, f"/api/reels/{uuid.uuid4()}/hand", question), int)
+    assert isinstance(talk(api, "/api/elsewhere", question), int)
 
 
 def test_several_commands_are_one_edit(api, reel):
-    import uuid
-
     commands = [
         {"kind": "set_clip", "id": "c1", "gain_db": -6},
         {**MUFFLE, "params": {"high_cut_hz": 300}},
     ]
     data = {"edit_id": str(uuid.uuid4()), "base": 0, "commands": commands}
     change = api.post(f"/api/reels/{reel.pk}/edits", data).json()
-    assert change["revision"] == 1 and change["title"].endswith(", and 1 more change")
+    assert change["revision"] == 1
+    assert change["title"].endswith(", and 1 more change")
     before = api.get(f"/api/reels/{reel.pk}").json()["document"]
     api.turn(reel, "undo", 1)
     after = api.get(f"/api/reels/{reel.pk}").json()["document"]

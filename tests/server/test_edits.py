@@ -121,3 +121,28 @@ def test_the_history_tells_what_was_done_by_whom(api, reel):
         ("undo", "add a cut", "mara"),
         ("edit", "add a cut", "mara"),
     ]
+
+
+def test_back_to_an_edit_is_one_step_and_so_is_its_redo(api, reel):
+    states = [reel_document(api, reel)]
+    for base, frame in enumerate((30, 60, 90, 120)):
+        api.edit(reel, base, kind="add_cut", frame=frame)
+        states.append(reel_document(api, reel))
+    request = {"edit_id": str(uuid.uuid4()), "expect": 4, "revision": 2}
+    path = f"/api/reels/{reel.pk}/back"
+    change = api.post(path, request).json()
+    assert change["revision"] == 5
+    assert change["undo"]["revision"] == 2
+    assert reel_document(api, reel) == states[2]
+    # Sent again after a lost answer it is done once.
+    assert api.post(path, request).json()["revision"] == 5
+    assert api.turn(reel, "redo", change["redo"]["revision"]).json()["revision"] == 6
+    assert reel_document(api, reel) == states[4]
+    assert api.turn(reel, "undo", 4).json()["revision"] == 7
+    assert reel_document(api, reel) == states[3] or reel_document(api, reel) == states[2]
+    stale = {"edit_id": str(uuid.uuid4()), "expect": 4, "revision": 1}
+    assert api.post(path, stale).status_code == 409
+
+
+def reel_document(api, reel):
+    return api.get(f"/api/reels/{reel.pk}").json()["document"]

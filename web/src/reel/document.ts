@@ -159,7 +159,9 @@ export function firstValue(value: ParamValue | undefined, otherwise: number): nu
   return value.keyframes[0]?.value ?? otherwise;
 }
 
+// The same each time, so that who compares sees that nothing has changed.
 const NO_EFFECTS: EffectPart[] = [];
+const NO_CHAIN: Chain = {};
 
 /** The effects of a chain, in order; none if it is not there. */
 export function effectsOf(reel: ReelDocument, owner: string): EffectPart[] {
@@ -173,11 +175,11 @@ export function findChain(
 ): { chain: Chain; name: string; path: string } | undefined {
   const [kind, id] = owner.split(':');
   if (owner === 'mix')
-    return { chain: doc.mix?.treatment ?? {}, name: 'Mix', path: 'mix.treatment' };
+    return { chain: doc.mix?.treatment ?? NO_CHAIN, name: 'Mix', path: 'mix.treatment' };
   for (const [t, track] of (doc.tracks ?? []).entries()) {
     if (kind === 'track' && track.id === id)
       return {
-        chain: track.treatment ?? {},
+        chain: track.treatment ?? NO_CHAIN,
         name: track.name || 'Track',
         path: `tracks.${t}.treatment`,
       };
@@ -192,7 +194,7 @@ export function findChain(
     for (const [c, clip] of (track.clips ?? []).entries()) {
       if (kind === 'clip' && clip.id === id)
         return {
-          chain: clip.treatment ?? {},
+          chain: clip.treatment ?? NO_CHAIN,
           name: clip.name || 'Clip',
           path: `tracks.${t}.clips.${c}.treatment`,
         };

@@ -122,7 +122,9 @@ class Playing:
     ) -> NDArray[np.float64]:
         """The same in double precision, and always a whole second."""
         self._exact.wanted = wanted
-        return self._exact.output(node or self.graph.out, index)
+        out = self._exact.output(node or self.graph.out, index)
+        self._sketch.trail.heard(self._exact.treated())
+        return out
 
     def piece(self, start: int, stop: int, wanted: Wanted = lambda: True) -> tuple[Sound, bool]:
         """Sound at once, and whether it is exact.

@@ -105,6 +105,10 @@ class Runner:
         key = self._names.known_state(node, chunk)
         return self.store.state(key) if self.store and key else None
 
+    def treated(self) -> list[Node]:
+        """The treatments that have been at work."""
+        return list(self._places)
+
     def key(self, node: Node, chunk: int) -> bytes:
         """Hash of all that determines a node's chunk."""
         return self._names.output(node, chunk, self.wanted)

@@ -17,10 +17,10 @@ import numpy as np
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.engine.media import Media
-from bathyphon.core.engine.nodes import Node, TreatedNode
+from bathyphon.core.engine.nodes import Node, TreatedNode, heard_from
 from bathyphon.core.engine.runner import Place, Runner
 from bathyphon.core.engine.steps import Steps
-from bathyphon.core.engine.trail import Trail
+from bathyphon.core.engine.trail import Trail, go_on
 from bathyphon.core.timing.shapes import glide_samples
 
 PREROLL_SECONDS = 2.0
@@ -39,7 +39,7 @@ class Sketch(Runner):
 
     sample_rate: int = 48000
     _exact: Runner | None = None
-    _trail: Trail = field(default_factory=Trail)
+    trail: Trail = field(default_factory=Trail)
     # Treatments, and pieces of their sound, that something rough has gone into.
     _rough: WeakSet[Node] = field(default_factory=WeakSet)
     _rough_pieces: set[tuple[Node, int]] = field(default_factory=set)
@@ -82,6 +82,12 @@ class Sketch(Runner):
         return sound, exact
 
     def _output(self, node: Node, chunk: int) -> Steps[Floats]:
+        node = heard_from(node, *self._range(chunk))
+        if (node, chunk) in self._rough_pieces:
+            known = self._known_piece(node, chunk)
+            if known is not None:
+                self._recent[node, chunk] = known
+                self._rough_pieces.discard((node, chunk))
         out: Floats = yield super()._output(node, chunk)
         self._used_rough |= (node, chunk) in self._rough_pieces
         return out
@@ -131,7 +137,7 @@ class Sketch(Runner):
                 place.running.restore(state)
                 self._rough.discard(node)
                 return i * grid
-        if self._trail.take(node, wanted, place.running):
+        if self.trail.take(node, wanted, place.running):
             place.leave()
             self._rough.add(node)
             return wanted
@@ -141,14 +147,32 @@ class Sketch(Runner):
             return earliest
         self._rough.add(node)
         place.leave()
+        begun = self._from_before(node, place, wanted, earliest)
+        if begun is not None:
+            return begun
         place.running.reset()
         # Out of silence, softly: a hard edge would ring in a room.
         rising = glide_samples(self.sample_rate)
         yield self._feed(node, place, earliest - rising, earliest + node.plan.lookahead, rising)
         return earliest
 
+    def _from_before(
+        self, node: TreatedNode, place: Place, wanted: int, earliest: int
+    ) -> int | None:
+        """Go on from an exact state of the treatment that stood here before; say where."""
+        assert self._exact is not None
+        older = self.trail.before(node)
+        if older is None:
+            return None
+        grid = self._exact.grid
+        for i in range(wanted // grid, earliest // grid, -1):
+            state = self._exact.known_state(older, i - 1)
+            if state is not None and go_on(older, state, node, place.running):
+                return i * grid
+        return None
+
     def _advance(self, node: TreatedNode, place: Place, chunk: int) -> Steps[Floats]:
-        before = max(chunk * self.grid, node.first)
-        self._trail.keep(node, before, place.running)
+        self.trail.keep(node, max(chunk * self.grid, node.first), place.running)
         out: Floats = yield super()._advance(node, place, chunk)
+        self.trail.keep(node, (chunk + 1) * self.grid, place.running)
         return out

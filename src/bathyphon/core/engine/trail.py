@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from weakref import WeakValueDictionary
+
 from cachetools import LRUCache
 
 from bathyphon.core.effects.kit.processor import State
-from bathyphon.core.engine.nodes import TreatedNode
+from bathyphon.core.engine.nodes import Node, TreatedNode
 from bathyphon.core.engine.plan import Plan
 from bathyphon.core.engine.running import Running
 
@@ -24,21 +27,42 @@ class Trail:
 
     def __init__(self) -> None:
         self._known: LRUCache[tuple[str, int], tuple[Plan, Memories]] = LRUCache(KEPT)
+        self._exact: WeakValueDictionary[str, TreatedNode] = WeakValueDictionary()
 
     def keep(self, node: TreatedNode, at: int, running: Running) -> None:
-        """Note what a treatment remembers before sample ``at`` of the reel."""
-        self._known[node.name, at] = (node.plan, running.state())
+        """Note what a treatment remembers before a sample, unless that is known."""
+        known = self._known.get((node.name, at))
+        if known is None or known[0] is not node.plan:
+            self._known[node.name, at] = (node.plan, running.state())
 
     def take(self, node: TreatedNode, at: int, running: Running) -> bool:
         """Go on at a sample from what stood there before; whether there was something that fits."""
         known = self._known.get((node.name, at))
         if known is None:
             return False
-        plan, memories = known
-        if _built(plan) != _built(node.plan) or _shapes(memories) != _shapes(running.state()):
-            return False
-        running.restore(memories)
-        return True
+        return _go_on(*known, node, running)
+
+    def heard(self, nodes: Iterable[Node]) -> None:
+        """These treatments have been worked out exactly; their states may be known."""
+        for node in nodes:
+            if isinstance(node, TreatedNode):
+                self._exact[node.name] = node
+
+    def before(self, node: TreatedNode) -> TreatedNode | None:
+        """The treatment that was heard last where this one stands now."""
+        return self._exact.get(node.name)
+
+
+def go_on(older: TreatedNode, memories: Memories, node: TreatedNode, running: Running) -> bool:
+    """Go on from what another treatment remembered; whether that fits."""
+    return _go_on(older.plan, memories, node, running)
+
+
+def _go_on(plan: Plan, memories: Memories, node: TreatedNode, running: Running) -> bool:
+    if _built(plan) != _built(node.plan) or _shapes(memories) != _shapes(running.state()):
+        return False
+    running.restore(memories)
+    return True
 
 
 def _built(plan: Plan) -> tuple[object, ...]:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+import struct
+from collections.abc import AsyncIterator
 from typing import cast
 from uuid import UUID
 
@@ -10,7 +12,7 @@ import numpy as np
 from asgiref.sync import sync_to_async
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.contrib.auth.models import User
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.http.response import HttpResponseBase
 
 from bathyphon.formats.conform import ConformedFile
@@ -35,6 +37,8 @@ async def media_file(request: HttpRequest, id: UUID, part: str) -> HttpResponseB
     page = _SAMPLES.fullmatch(part)
     if page:
         return await _samples(user, id, int(page[1]))
+    if part == "sound.wav":
+        return await _listen(user, id)
     content_type = _PARTS.get(part)
     if content_type is None and _NUMBERS.fullmatch(part):
         content_type = "application/octet-stream"
@@ -65,5 +69,31 @@ async def _samples(user: AbstractBaseUser, id: UUID, page: int) -> HttpResponse:
     both = sound.read(page * PAGE, min((page + 1) * PAGE, sound.samples))
     mean = np.clip(np.rint((both[0] + both[1]) * 16383.5), -32768, 32767).astype("<i2")
     response = HttpResponse(mean.tobytes(), content_type="application/octet-stream")
+    response["Cache-Control"] = "private, max-age=3600"
+    return response
+
+
+async def _listen(user: AbstractBaseUser, id: UUID) -> HttpResponseBase:
+    """A medium's sound as 16-bit WAV, to be listened to by itself; it is made while it is sent."""
+    media = await sync_to_async(Media.visible_to(cast(User, user)).filter(pk=id).first)()
+    if media is None or not media.sound_ready:
+        raise Http404
+    sound = await sync_to_async(ConformedFile)(media.sound_path)
+    size = 4 * sound.samples
+    # RIFF sizes have 32 bits: of what is longer the rest is read to its end all the same.
+    most = 2**32 - 1
+    head = struct.pack(
+        "<4sI4s4sIHHIIHH4sI",
+        b"RIFF", min(size + 36, most), b"WAVE", b"fmt ", 16, 1, 2, media.rate, 4 * media.rate,
+        4, 16, b"data", min(size, most),
+    )  # fmt: skip
+
+    async def parts() -> AsyncIterator[bytes]:
+        yield head
+        for start in range(0, sound.samples, PAGE):
+            both = await sync_to_async(sound.read)(start, min(start + PAGE, sound.samples))
+            yield np.clip(np.rint(both.T * 32767.0), -32768, 32767).astype("<i2").tobytes()
+
+    response = StreamingHttpResponse(parts(), content_type="audio/wav")
     response["Cache-Control"] = "private, max-age=3600"
     return response

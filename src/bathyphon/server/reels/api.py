@@ -122,6 +122,12 @@ class TurnRequest(Schema):
     expect: int
 
 
+class BackRequest(TurnRequest):
+    """Back to an edit: all that was done after ``revision`` is undone in one step."""
+
+    revision: int = Field(ge=0)
+
+
 class Change(Schema):
     """The revision that an edit led to, and the JSON Patch from the revision before it."""
 
@@ -204,6 +210,13 @@ def undo(request: HttpRequest, id: UUID, data: TurnRequest) -> Any:
     return _change(request, id, entry)
 
 
+@router.post("{uuid:id}/back", response=Change)
+def back(request: HttpRequest, id: UUID, data: BackRequest) -> Any:
+    """Go back to an edit."""
+    entry = journal.back_to(account_of(request), id, data.edit_id, data.expect, data.revision)
+    return _change(request, id, entry)
+
+
 @router.post("{uuid:id}/redo", response=Change)
 def redo(request: HttpRequest, id: UUID, data: TurnRequest) -> Any:
     """Redo what the window expects to redo."""
@@ -241,6 +254,8 @@ def _refuse_strange_media(account: User, command: dict[str, Any]) -> None:
         wanted, where = (command.get("medium") or {}).get("id"), "medium.id"
     elif command.get("kind") == "relink_medium":
         wanted, where = command.get("to"), "to"
+    elif command.get("kind") == "lay_file":
+        wanted, where = command.get("media"), "media"
     else:
         return
     if not Media.visible_to(account).filter(pk__in=known_ids([str(wanted)])).exists():

@@ -124,6 +124,57 @@ def undo(account: User, reel_id: UUID, edit_id: UUID, expect: int) -> JournalEnt
 
 
 @transaction.atomic
+def back_to(
+    account: User, reel_id: UUID, edit_id: UUID, expect: int, revision: int
+) -> JournalEntry:
+    """Undo, as one step, all that was done after ``revision``; redo brings all of it back.
+
+    Parameters
+    ----------
+    account : User
+    reel_id, edit_id : UUID
+    expect : int
+        The revision that undo would reach now.
+    revision : int
+        The edit that is to be the last that holds.
+    """
+    reel = _locked(account, reel_id)
+    done = reel.journal.filter(edit_id=edit_id).first()
+    if done is not None:
+        return done
+    newest = _newest(reel)
+    if newest is None or newest.undo_next != expect or expect <= revision:
+        raise Conflict("Something else was done last; look at the history.", reel.revision)
+    undone: list[JournalEntry] = []
+    at: int | None = expect
+    while at is not None and at > revision:
+        undone.append(reel.journal.get(revision=at))
+        before = reel.journal.filter(revision=at - 1).first()
+        at = before.undo_next if before else None
+    if len(undone) == 1:
+        target = undone[0]
+    else:
+        # What was done after it, as if it had been one edit.
+        target = JournalEntry(
+            reel=reel,
+            revision=undone[0].revision,
+            title=f"{len(undone)} edits",
+            forward=[step for entry in reversed(undone) for step in entry.forward],
+            inverse=[step for entry in undone for step in entry.inverse],
+            touches=sorted({place for entry in undone for place in entry.touches}),
+        )
+    return _turn(
+        reel,
+        account,
+        edit_id,
+        JournalEntry.UNDO,
+        target,
+        undo_next=at,
+        redo_next=reel.revision + 1,
+    )
+
+
+@transaction.atomic
 def redo(account: User, reel_id: UUID, edit_id: UUID, expect: int) -> JournalEntry:
     """Redo what the undo of revision ``expect`` took back."""
     reel = _locked(account, reel_id)

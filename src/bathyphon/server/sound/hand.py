@@ -21,7 +21,7 @@ from asgiref.sync import sync_to_async
 from django.conf import settings
 from django.contrib.auth import get_user
 from django.contrib.auth.models import User
-from django.db import close_old_connections
+from django.db import InterfaceError, OperationalError, connection
 from django.http import HttpRequest
 
 from bathyphon.core.errors import Refused
@@ -81,7 +81,7 @@ class _Line:
 
     async def answer(self, body: bytes) -> bool:
         """Answer a question; false if whoever asks has no business here."""
-        found = await sync_to_async(self._look_up)()
+        found = await sync_to_async(self._looked_up)()
         if found is None:
             return False
         # The engine takes seconds to import: not before the first reel sounds.
@@ -120,10 +120,18 @@ class _Line:
             self.closed = True
         return not self.closed
 
+    def _looked_up(self) -> tuple[Head, PreparedMedia] | None:
+        try:
+            return self._look_up()
+        except (OperationalError, InterfaceError):
+            # The database may have been away since the last question.
+            connection.close()
+            return self._look_up()
+
     def _look_up(self) -> tuple[Head, PreparedMedia] | None:
+        """The reel as it is now, and its media; nothing for who has no business here."""
         from bathyphon.server.sound.media import PreparedMedia
 
-        close_old_connections()
         now = time.monotonic()
         if self._account is None or now - self._asked > SIGNED_IN_SECONDS:
             self._account, self._asked = _signed_in(self._session), now

@@ -184,9 +184,9 @@ def test_an_edit_after_the_session_has_ended_is_saved_when_one_signs_in_again(
             body: JSON.stringify(body),
           })).json();
           const { id, revision } = await post('/api/reels', { name: 'Kept' });
-          const command = { kind: 'add_track', track: { id: 'music', name: 'Music' } };
+          const commands = [{ kind: 'add_track', track: { id: 'music', name: 'Music' } }];
           const edit_id = crypto.randomUUID();
-          await post(`/api/reels/${id}/edits`, { edit_id, base: revision, command });
+          await post(`/api/reels/${id}/edits`, { edit_id, base: revision, commands });
           return id;
         }"""
     )

@@ -107,7 +107,7 @@ def test_only_a_medium_that_nothing_uses_is_removed():
     assert edit.document == document
     assert edit.title == "remove spare.wav"
     # An impulse response is in use, too.
-    space = {"id": "e", "kind": "space", "params": {"own": "m2"}}
+    space = {"id": "e", "kind": "space", "params": {"file": "m2"}}
     wet = done(listed, kind="add_effect", owner="track:t1", effect=space).document
     with pytest.raises(Refused, match="in use"):
         done(wet, kind="remove_medium", id="m2")

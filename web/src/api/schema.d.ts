@@ -200,6 +200,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/{id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Back
+         * @description Go back to an edit.
+         */
+        post: operations["bathyphon_server_reels_api_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reels/{id}/redo": {
         parameters: {
             query?: never;
@@ -898,6 +918,21 @@ export interface components {
             edit_id: string;
             /** Expect */
             expect: number;
+        };
+        /**
+         * BackRequest
+         * @description Back to an edit: all that was done after ``revision`` is undone in one step.
+         */
+        BackRequest: {
+            /**
+             * Edit Id
+             * Format: uuid
+             */
+            edit_id: string;
+            /** Expect */
+            expect: number;
+            /** Revision */
+            revision: number;
         };
         /**
          * Found
@@ -1613,6 +1648,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["TurnRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackRequest"];
             };
         };
         responses: {

@@ -1,7 +1,6 @@
 /** From files of one's own to a reel: upload, wait until they are prepared, lay them out. */
 import { client, Refusal, unwrap, type MediaLine } from '../api/client';
 import { transfer, type Transfer } from '../api/uploads';
-import { makeClock } from '../time/clock';
 import { newId } from '../ui/ids';
 import type { Command } from './session';
 
@@ -59,19 +58,20 @@ export async function importFiles(
     }),
   );
   let revision = 0;
-  const send = async (command: Command) => {
+  const send = async (commands: Command[]) => {
     const change = await unwrap(
       client.POST('/api/reels/{id}/edits', {
         params: { path: { id: reel.id } },
-        body: { edit_id: crypto.randomUUID(), base: revision, commands: [command] },
+        body: { edit_id: crypto.randomUUID(), base: revision, commands },
       }),
     );
     revision = change.revision;
   };
-  for (const command of layOut(media, film, frameRate ?? '25/1')) await send(command);
+  // The film first: the reel's picture is the first that comes.
+  await send(media.map(layFile));
   // A picture that is still being prepared gets its cuts from the server, once they are found.
   const cuts = film && (await isReady(film.id)) && (await foundCuts(reel.id));
-  if (cuts) await send(cuts);
+  if (cuts) await send([cuts]);
   return reel.id;
 }
 
@@ -123,52 +123,22 @@ export async function bringIn(
   }
 }
 
-/** The commands that put media into an empty reel: the picture, and a track for each sound. */
-export function layOut(
-  media: MediaLine[],
-  film: MediaLine | undefined,
-  frameRate: string,
-): Command[] {
-  const clock = makeClock(frameRate, REEL_RATE);
-  const commands: Command[] = media.map((m) => ({
-    kind: 'add_medium',
-    medium: { id: m.id, path: m.name },
-  }));
-  const seen = film && pictureOf(film);
-  if (seen) {
-    const length = clock.sampleOfFrame(seen.frames);
-    commands.push({
-      kind: 'set_picture',
-      clips: [{ media: film.id, start: 0, length, source_start: 0 }],
-    });
-  }
-  for (const m of media) if (m.info.sound) commands.push(...soundTrack(m, m === film, REEL_RATE));
-  return commands;
+/** The command that lays a file which has come in. */
+export function layFile(line: MediaLine): Command {
+  const seen = pictureOf(line);
+  return {
+    kind: 'lay_file',
+    media: line.id,
+    path: line.name,
+    track: newId('t'),
+    clip: newId('c'),
+    ...(seen && { picture_frames: seen.frames }),
+    ...(line.info.sound && { sound: soundOf(line) }),
+  };
 }
 
-/** A track with one clip that holds all of a medium's sound. */
-export function soundTrack(media: MediaLine, ofPicture: boolean, rate: number): Command[] {
-  const sound = media.info.sound!;
-  // Of another rate than the reel's it is converted, and then has as many samples.
-  const samples = Math.ceil((sound.samples * rate) / media.rate);
-  const starts = Math.round((sound.starts * rate) / media.rate);
-  const track = newId('t');
-  const name = ofPicture ? 'Picture sound' : media.name.replace(/\.[^.]+$/, '');
-  return [
-    { kind: 'add_track', track: { id: track, name, gain_db: 0, pan: 0 } },
-    {
-      kind: 'add_clip',
-      track,
-      clip: {
-        id: newId('c'),
-        media: media.id,
-        name: media.name,
-        // A sound that begins before the picture loses what nobody could see.
-        start: ofPicture ? Math.max(0, starts) : 0,
-        length: samples - (ofPicture ? Math.max(0, -starts) : 0),
-        source_start: ofPicture ? Math.max(0, -starts) : 0,
-        gain_db: 0,
-      },
-    },
-  ];
+/** How long a medium's sound is, as commands take it. */
+export function soundOf(line: MediaLine) {
+  const { samples, starts } = line.info.sound!;
+  return { samples, starts, rate: line.rate };
 }

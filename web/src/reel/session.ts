@@ -51,6 +51,8 @@ interface Session {
   keepDraft: () => Promise<boolean>;
   undoLast: () => Promise<boolean>;
   redoLast: () => Promise<boolean>;
+  /** Undo, in one step, all that was done after a revision. */
+  backTo: (revision: number) => Promise<boolean>;
   dismiss: () => void;
 }
 
@@ -62,7 +64,8 @@ const known = new Map<string, Pick<ReelState, 'revision' | 'undo' | 'redo'>>();
 
 /** Edits, of whatever reel, that the server has not accepted yet. */
 export function unsentEdits(): number {
-  return [...queues.values()].reduce((sum, queue) => sum + queue.unsent(), 0);
+  const held = useSession.getState().draft?.commands.length ? 1 : 0;
+  return [...queues.values()].reduce((sum, queue) => sum + queue.unsent(), held);
 }
 
 export const useSession = create<Session>()((set, get) => {
@@ -243,6 +246,19 @@ export const useSession = create<Session>()((set, get) => {
     },
     undoLast: () => turn('undo'),
     redoLast: () => turn('redo'),
+    backTo: (revision) => {
+      const { id } = get();
+      return queueOf(id).add((edit_id) => {
+        const expect = known.get(id)?.undo?.revision;
+        if (expect === undefined) throw new Refusal('There is nothing to undo.', 422);
+        return unwrap(
+          client.POST('/api/reels/{id}/back', {
+            params: { path: { id } },
+            body: { edit_id, expect, revision },
+          }),
+        );
+      });
+    },
     dismiss: () => set({ trouble: '' }),
   };
 });

@@ -30,7 +30,10 @@ export function Head() {
   const signIn = `/sign-in?to=${encodeURIComponent(`/reels/${reel}`)}`;
   const undo = useSession((s) => s.undo);
   const redo = useSession((s) => s.redo);
-  const save = useSession((s) => s.save);
+  // What a hand has not let go of is not saved either.
+  const held = useSession((s) => Boolean(s.draft?.commands.length));
+  const sent = useSession((s) => s.save);
+  const save = held && sent === 'saved' ? 'saving' : sent;
   const { undoLast, redoLast } = useSession.getState();
   const trouble = usePlayer((s) => s.trouble);
   const { asked, ask } = useAsked();

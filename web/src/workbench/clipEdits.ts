@@ -63,10 +63,9 @@ export function useClipEdits() {
       all: () => pick(all(session().document).map((c) => c.id)),
       /** Slip the sound inside the selected clips, each by whole frames. */
       slip: (frames: number) => {
-        for (const clip of chosen()) {
-          const samples = frames * Math.round(clock.sampleRate / clock.framesPerSecond);
-          void session().edit({ kind: 'slip_clip', id: clip.id, samples });
-        }
+        const samples = frames * Math.round(clock.sampleRate / clock.framesPerSecond);
+        const slips = chosen().map((clip) => ({ kind: 'slip_clip', id: clip.id, samples }));
+        if (slips.length) void session().edit(slips);
       },
       /** Fit the first selected clip to the next cut, or to the next clip on its track. */
       fit: (until: 'cut' | 'gap') => {
@@ -80,11 +79,12 @@ export function useClipEdits() {
       },
       /** Raise the selected clips that do not move; a key's worth. */
       raise: (db: number) => {
-        for (const clip of chosen()) {
+        const raised = chosen().flatMap((clip) => {
           const level = clip.gain_db ?? 0;
-          if (typeof level === 'number')
-            void session().edit({ kind: 'set_clip', id: clip.id, gain_db: level + db });
-        }
+          if (typeof level !== 'number') return [];
+          return { kind: 'set_clip', id: clip.id, gain_db: level + db };
+        });
+        if (raised.length) void session().edit(raised);
       },
       duplicate: () => {
         const clips = chosen();

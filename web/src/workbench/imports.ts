@@ -2,8 +2,7 @@
 import { create } from 'zustand';
 import { Refusal, type MediaLine } from '../api/client';
 import type { Transfer } from '../api/uploads';
-import type { ReelDocument } from '../reel/document';
-import { bringIn, foundCuts, isReady, pictureOf, soundTrack } from '../reel/importing';
+import { bringIn, foundCuts, isReady, layFile, pictureOf } from '../reel/importing';
 import { useSession } from '../reel/session';
 import type { Clock } from '../time/clock';
 
@@ -88,7 +87,7 @@ async function work(clock: Clock, refresh: () => Promise<unknown>) {
           (sending) => transfers.set(key, { sending, stop }),
         );
         await refresh();
-        await layIn(line, clock);
+        await layIn(line);
         drop(key);
       } catch (error) {
         if (error instanceof Refusal && error.status === 0 && stop.signal.aborted) drop(key);
@@ -102,21 +101,11 @@ async function work(clock: Clock, refresh: () => Promise<unknown>) {
   }
 }
 
-async function layIn(line: MediaLine, clock: Clock) {
-  const { edit, id } = useSession.getState();
-  const document = (): ReelDocument | undefined => useSession.getState().document;
-  if (!document()?.media?.some((m) => m.id === line.id))
-    await edit({ kind: 'add_medium', medium: { id: line.id, path: line.name } });
-  const seen = pictureOf(line);
-  const first = Boolean(seen) && !document()?.picture?.clips?.length;
-  if (seen && first) {
-    const length = clock.sampleOfFrame(seen.frames);
-    const clips = [{ media: line.id, start: 0, length, source_start: 0 }];
-    await edit({ kind: 'set_picture', clips });
-    // A picture that is still being prepared gets its cuts from the server, once they are found.
-    const cuts = (await isReady(line.id)) && (await foundCuts(id));
-    if (cuts) await edit(cuts);
-  }
-  if (line.info.sound)
-    for (const command of soundTrack(line, first, clock.sampleRate)) await edit(command);
+async function layIn(line: MediaLine) {
+  const { edit, id, document } = useSession.getState();
+  const first = Boolean(pictureOf(line)) && !document?.picture?.clips?.length;
+  await edit(layFile(line));
+  // A picture that is still being prepared gets its cuts from the server, once they are found.
+  const cuts = first && (await isReady(line.id)) && (await foundCuts(id));
+  if (cuts) await edit(cuts);
 }

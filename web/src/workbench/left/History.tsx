@@ -5,12 +5,6 @@ import { useSession } from '../../reel/session';
 
 const VERBS: Record<string, string> = { edit: '', undo: 'Undid: ', redo: 'Redid: ' };
 
-/** Undo one after another until what was done at a revision is the last that holds. */
-async function backTo(revision: number) {
-  const session = useSession.getState;
-  while ((session().undo?.revision ?? 0) > revision) if (!(await session().undoLast())) return;
-}
-
 /** What was done to the reel, the newest first; one click goes back to any of it. */
 export function History() {
   const id = useSession((s) => s.id);
@@ -36,7 +30,7 @@ export function History() {
               size="compact-xs"
               variant="subtle"
               aria-label={`Back to here: ${entry.title}`}
-              onClick={() => void backTo(entry.revision)}
+              onClick={() => void useSession.getState().backTo(entry.revision)}
             >
               Back to here
             </Button>

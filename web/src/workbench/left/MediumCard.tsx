@@ -6,12 +6,11 @@ import type { Medium, ReelDocument } from '../../reel/document';
 import { bringIn } from '../../reel/importing';
 import { useSession } from '../../reel/session';
 import { useSelection } from '../selection';
-import { Wave } from '../timeline/Wave';
+import { Listen } from './Listen';
+import { MediumWave } from './MediumWave';
+import { useLaying, type Part } from './laying';
 import { BeatControls } from './BeatControls';
 import { reelNow, useReel } from '../../reel/useReel';
-
-const WIDTH = 284;
-const HEIGHT = 26;
 
 /** One file of the reel: what it is, how it sounds or looks, where it is used. */
 export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine | undefined }) {
@@ -20,10 +19,24 @@ export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine |
   const places = usesOf({ ...reelNow(), tracks: tracks ?? [] }, medium.id);
   const select = useSelection((s) => s.select);
   const converting = useSession((s) => s.derived?.converting);
+  const edit = useSession((s) => s.edit);
+  const [part, setPart] = useState<Part | undefined>();
+  const laying = useLaying(medium, line, part);
   const sound = line?.info.sound;
   const strip = line?.info.picture?.strip;
   return (
-    <li className="medium" data-medium={medium.id}>
+    <li
+      className="medium"
+      data-medium={medium.id}
+      tabIndex={0}
+      aria-label={medium.path}
+      onKeyDown={(e) => {
+        if (e.key !== 'Enter' || e.target !== e.currentTarget) return;
+        e.preventDefault();
+        e.stopPropagation();
+        laying.atPlayhead();
+      }}
+    >
       <span className="media-name" title={medium.path}>
         {medium.path}
       </span>
@@ -38,18 +51,7 @@ export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine |
           }}
         />
       )}
-      {sound && line && !strip && (
-        <span className="medium-wave">
-          <Wave
-            media={line.id}
-            from={0}
-            samples={sound.samples}
-            width={WIDTH}
-            height={HEIGHT}
-            gain={1}
-          />
-        </span>
-      )}
+      {sound && line && <MediumWave line={line} part={part} choose={setPart} lay={laying.begin} />}
       <Facts line={line} />
       {line && converting?.includes(line.id) && (
         <span className="quiet small">
@@ -57,6 +59,19 @@ export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine |
         </span>
       )}
       {sound && line && <BeatControls medium={medium} line={line} />}
+      {sound && line && (
+        <span className="medium-lay">
+          <Button size="compact-xs" variant="default" onClick={laying.atPlayhead}>
+            {part ? 'Lay the part' : 'Lay'} at the playhead
+          </Button>
+          {part && (
+            <span className="quiet small number">
+              {((part[1] - part[0]) / rate).toFixed(2)} s of it
+            </span>
+          )}
+          <Listen media={line.id} name={medium.path} />
+        </span>
+      )}
       <span className="medium-foot">
         <span className="quiet small">
           {places.length === 0
@@ -73,6 +88,15 @@ export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine |
           </Button>
         )}
         <Replace medium={medium} />
+        {places.length === 0 && (
+          <Button
+            size="compact-xs"
+            variant="subtle"
+            onClick={() => void edit({ kind: 'remove_medium', id: medium.id })}
+          >
+            Remove
+          </Button>
+        )}
       </span>
     </li>
   );

@@ -9,6 +9,8 @@ import { useCommands } from './commands/useCommands';
 import { useKeys } from './commands/useKeys';
 import { useOpenLanes } from './lanes/openLanes';
 import { LeftColumn } from './left/LeftColumn';
+import { Transport } from './left/Transport';
+import { Splitter } from '../ui/Splitter';
 import { Timeline } from './timeline/Timeline';
 import { useView } from './timeline/view';
 import { useReel } from '../reel/useReel';
@@ -45,6 +47,17 @@ export function Workbench() {
       <CommandSearch commands={commands} />
       <Later frames={1} until={<aside className="left" />}>
         <LeftColumn />
+      </Later>
+      <Splitter
+        label="Width of the left column"
+        kept="bathyphon.left"
+        property="--left"
+        along="x"
+        low={300}
+        high={640}
+      />
+      <Later frames={2} until={<div className="transport-bar" />}>
+        <Transport />
       </Later>
       <Later frames={2} until={<main className="timeline" />}>
         <Timeline />

@@ -10,6 +10,7 @@ import { cancelOnEscape } from '../hand/gesture';
 import { Player } from '../player/player';
 import { unsentEdits, useSession } from '../reel/session';
 import { makeClock } from '../time/clock';
+import { restoreSize } from '../ui/Splitter';
 import { ToolsContext, type Tools } from './context';
 import { useSelection } from './selection';
 import { Workbench } from './Workbench';
@@ -17,6 +18,9 @@ import './workbench.css';
 import './left/left.css';
 import './timeline/timeline.css';
 import './lanes/lanes.css';
+
+restoreSize('bathyphon.picture', '--picture');
+restoreSize('bathyphon.left', '--left');
 
 /** Opens a reel and keeps it in step with the server. */
 export default function WorkbenchPage() {

@@ -215,15 +215,16 @@ const Ramps = memo(function Ramps({ id, start, end, rampIn, rampOut }: RampsProp
   const { clock } = useTools();
   const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
   const ramps = [
-    ['ramp_in', 'Ramp in', rampIn, frames(start, start + (rampIn?.length ?? 0))],
-    ['ramp_out', 'Ramp out', rampOut, frames(end - (rampOut?.length ?? 0), end)],
+    ['ramp_in', 'Ramp in', 'In', rampIn, frames(start, start + (rampIn?.length ?? 0))],
+    ['ramp_out', 'Ramp out', 'Out', rampOut, frames(end - (rampOut?.length ?? 0), end)],
   ] as const;
   return (
     <div className="ramps">
-      {ramps.map(([key, label, ramp, count]) => (
+      {ramps.map(([key, label, short, ramp, count]) => (
         <RampField
           key={key}
           label={label}
+          short={short}
           ramp={ramp}
           frames={count}
           edits={(change) => [{ kind: 'set_treatment', id, [key]: change }]}

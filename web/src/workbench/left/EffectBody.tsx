@@ -103,17 +103,9 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
                 .join(', ')}${rest.length > 4 ? ' …' : ''}`}
         </Button>
       )}
-      <p className="quiet small engages">{SETS_IN[table.engages]}</p>
     </div>
   );
 });
-
-/** How an effect follows the strength of its treatment. */
-const SETS_IN: Record<string, string> = {
-  sweep: 'Sets in by turning: its controls glide from no effect to where they stand.',
-  send: 'Sets in by what is sent to it: what is inside goes on ringing.',
-  blend: 'Sets in by mixing: from the direct sound to the treated one.',
-};
 
 /** Frames, beats where some are known, and what the drawing knows of. */
 function useTimeUnits(own: Record<string, number> | undefined): TimeUnits {

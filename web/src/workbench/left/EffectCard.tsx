@@ -59,6 +59,7 @@ export function EffectCard({ owner, track, id, index, last, open }: Props) {
         <button
           type="button"
           className="effect-name"
+          title={SETS_IN[table.engages]}
           onClick={() => openCard(open ? undefined : id)}
           aria-expanded={open}
         >
@@ -84,3 +85,10 @@ export function EffectCard({ owner, track, id, index, last, open }: Props) {
     </section>
   );
 }
+
+/** How an effect follows the strength of its treatment. */
+const SETS_IN: Record<string, string> = {
+  sweep: 'Sets in by turning: its controls glide from no effect to where they stand.',
+  send: 'Sets in by what is sent to it: what is inside goes on ringing.',
+  blend: 'Sets in by mixing: from the direct sound to the treated one.',
+};

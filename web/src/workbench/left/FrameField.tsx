@@ -6,11 +6,14 @@ import { useTools } from '../context';
 /** A length in frames; typed in frames, milliseconds or seconds, nudged with arrow keys. */
 export function FrameField({
   label,
+  short,
   frames: stored,
   edits,
   save,
 }: {
   label: string;
+  /** What stands beside it, where there is little room. */
+  short?: string | undefined;
   frames: number;
   /** The edits that a length stands for; */
   edits?: (frames: number) => readonly Command[];
@@ -37,10 +40,11 @@ export function FrameField({
     setText(undefined);
   };
   return (
-    <label className="frame-field">
-      {label}
+    <label className="frame-field" title={short && label}>
+      {short ?? label}
       <input
         className="number"
+        aria-label={label}
         value={text ?? `${frames} f`}
         onChange={(e) => setText(e.currentTarget.value)}
         onFocus={(e) => e.currentTarget.select()}

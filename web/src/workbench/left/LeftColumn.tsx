@@ -1,6 +1,7 @@
 import { Tabs } from '@mantine/core';
 import { useCallback, useEffect, useState } from 'react';
 import { Later } from '../../ui/Later';
+import { Splitter } from '../../ui/Splitter';
 import { DropZone } from '../DropZone';
 import { useSelection } from '../selection';
 import { History } from './History';
@@ -8,10 +9,8 @@ import { Lists } from './Lists';
 import { PictureView } from './PictureView';
 import { Sheet } from './Sheet';
 import { Shelf } from './Shelf';
-import { Sides } from './Sides';
-import { Transport } from './Transport';
 
-/** Picture, transport, sides, and what is selected. */
+/** The picture, and what is selected. */
 export function LeftColumn() {
   const [tab, setTab] = useState<string | null>('selected');
   const selection = useSelection((s) => s.selection);
@@ -23,12 +22,14 @@ export function LeftColumn() {
     <aside className="left" aria-label="Picture and selection">
       <DropZone onDrop={showShelf} />
       <PictureView />
-      <Later frames={2}>
-        <Transport />
-      </Later>
-      <Later frames={3}>
-        <Sides />
-      </Later>
+      <Splitter
+        label="Height of the picture"
+        kept="bathyphon.picture"
+        property="--picture"
+        along="y"
+        low={60}
+        high={700}
+      />
       <Tabs value={tab} onChange={setTab} className="left-tabs" keepMounted={false}>
         <Tabs.List grow>
           <Tabs.Tab value="selected">Selected</Tabs.Tab>

@@ -17,17 +17,18 @@ export type RampChange = { frames: number } | { shape: string } | { bend: number
 
 interface Props {
   label: string;
+  short?: string;
   ramp: Ramp | undefined;
   frames: number;
   edits: (change: RampChange) => readonly Command[];
 }
 
 /** Length in frames and shape of a ramp or a fade. */
-export function RampField({ label, ramp, frames, edits }: Props) {
+export function RampField({ label, short, ramp, frames, edits }: Props) {
   const edit = useSession((s) => s.edit);
   return (
     <div className="ramp">
-      <FrameField label={label} frames={frames} edits={(n) => edits({ frames: n })} />
+      <FrameField label={label} short={short} frames={frames} edits={(n) => edits({ frames: n })} />
       <NativeSelect
         size="xs"
         aria-label={`Shape of the ${label.toLowerCase()}`}

@@ -75,12 +75,11 @@ export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) 
             </Menu.Item>
           </Menu.Dropdown>
         </Menu>
-      </div>
-      <div className="ring-out small">
         {mode === 'fixed' ? (
           <input
             className="number"
             aria-label="Seconds of ring-out"
+            title="It fades over its last quarter"
             value={text ?? `${seconds(tail).toFixed(2)} s`}
             onChange={(e) => setText(e.currentTarget.value)}
             onFocus={(e) => e.currentTarget.select()}
@@ -88,10 +87,9 @@ export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) 
             onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
           />
         ) : (
-          <span className="number quiet">{seconds(tail).toFixed(1)} s</span>
+          <span className="number quiet small">{seconds(tail).toFixed(1)} s</span>
         )}
-        <span className="number quiet">{frames} f</span>
-        {mode === 'fixed' && <span className="quiet">fading over its last quarter</span>}
+        <span className="number quiet small">{frames} f</span>
       </div>
       {past > 0 && (
         <p className="small warning">

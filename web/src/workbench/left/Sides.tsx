@@ -10,7 +10,7 @@ export function Sides() {
   return (
     <SegmentedControl
       className="sides"
-      fullWidth
+      size="xs"
       radius="xl"
       aria-label="Which sound is heard"
       value={side}

@@ -1,18 +1,14 @@
 import { firstValue, type Treatment } from '../../reel/document';
-import { useTools } from '../context';
 import { slope } from '../timeline/slope';
 
 const WIDTH = 300;
-const HEIGHT = 48;
+const HEIGHT = 34;
 
 /** The treatment's depth over its length, ramps magnified so that a few frames can be seen. */
 export function StrengthDrawing({ treatment, tail }: { treatment: Treatment; tail: number }) {
-  const { clock } = useTools();
   const strength = firstValue(treatment.strength, 100);
   const head = treatment.ramp_in?.length ?? 0;
   const foot = treatment.ramp_out?.length ?? 0;
-  const end = treatment.start + treatment.length;
-  const frames = (from: number, to: number) => clock.frameOfSample(to) - clock.frameOfSample(from);
   const ringing = tail > 0 ? 60 : 0;
   const span = WIDTH - ringing - 16;
   const part = (length: number) =>
@@ -35,12 +31,6 @@ export function StrengthDrawing({ treatment, tail }: { treatment: Treatment; tai
             />
           ))}
       </svg>
-      <div className="number small strength-facts">
-        <span>in {frames(treatment.start, treatment.start + head)} f</span>
-        <span>strength {Math.round(strength)} %</span>
-        <span>out {frames(end - foot, end)} f</span>
-        {tail > 0 && <span>rings {(tail / clock.sampleRate).toFixed(1)} s</span>}
-      </div>
     </div>
   );
 }

@@ -4,7 +4,9 @@ import { useTools } from '../context';
 import { useSelection } from '../selection';
 import { useTransport } from '../transport';
 import { GoTo } from './GoTo';
+import { Sides } from './Sides';
 
+/** How it plays, from where, and which sound is heard. */
 export function Transport() {
   const { player } = useTools();
   const playing = usePlayer((s) => s.playing);
@@ -12,8 +14,8 @@ export function Transport() {
   const selected = useSelection((s) => s.selection.kind !== 'none');
   const transport = useTransport();
   return (
-    <>
-      <div className="transport" role="group" aria-label="Transport">
+    <div className="transport-bar" role="group" aria-label="Transport">
+      <div className="transport">
         <Step label="⇤ cut" name="Previous cut" onClick={() => transport.toCut(-1)} />
         <Step label="−1 f" name="One frame back" onClick={() => transport.step(-1)} />
         <Button className="solid play" size="xs" onClick={() => player.toggle()}>
@@ -40,16 +42,16 @@ export function Transport() {
           </Button>
         </Tooltip>
       </div>
-      <div className="transport-more">
-        <GoTo />
-        <Speeds />
-        <Tooltip label="Play two seconds either side of the nearest cut (Enter)">
-          <Button size="compact-xs" variant="default" onClick={() => transport.aroundCut()}>
-            Around cut
-          </Button>
-        </Tooltip>
-      </div>
-    </>
+      <Tooltip label="Play two seconds either side of the nearest cut (Enter)">
+        <Button size="xs" px={10} variant="default" onClick={() => transport.aroundCut()}>
+          Around cut
+        </Button>
+      </Tooltip>
+      <Speeds />
+      <GoTo />
+      <span className="grow" />
+      <Sides />
+    </div>
   );
 }
 

@@ -28,6 +28,7 @@ export function TrackHead({ track, index, handle }: Props) {
   return (
     <div className="track-head" data-folded={track.folded || undefined}>
       <div className="track-title">
+        {!track.folded && handle}
         {naming ? (
           <input
             className="track-name-field"
@@ -77,9 +78,6 @@ export function TrackHead({ track, index, handle }: Props) {
               chosen={selection.kind === 'track' && selection.id === track.id}
               onClick={() => select({ kind: 'track', id: track.id })}
             />
-          </div>
-          <div className="track-tools">
-            {handle}
             <TrackMenu track={track} index={index} rename={() => setNaming(true)} />
           </div>
         </>
@@ -132,6 +130,8 @@ function TrackMenu({ track, index, rename }: { track: Track; index: number; rena
         <ActionIcon
           className="track-menu"
           size={24}
+          w={18}
+          miw={18}
           variant="subtle"
           color="gray"
           aria-label={`More for track ${track.name}`}

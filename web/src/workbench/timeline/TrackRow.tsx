@@ -30,7 +30,7 @@ const FOLDED = 34;
 const ROW = 44;
 const TOP = 5;
 /** Room for what stands in the head. */
-const LEAST = 92;
+const LEAST = 66;
 const MOVED_PX = 4;
 
 /** A track at its place in the order; what it shows is drawn anew only when the track changes. */

@@ -172,7 +172,7 @@ export function EffectDrawing({ drawing, label, free, edits, drawn, beside }: Pr
         ))}
       </svg>
       <figcaption className="small quiet">
-        <span>{drawing.facts.join(' · ')}</span>
+        <span title={drawing.facts.join(' · ')}>{drawing.facts.join(' · ')}</span>
         {beside}
       </figcaption>
     </figure>

@@ -7,6 +7,7 @@ import { CommandSearch } from './commands/CommandSearch';
 import { useKeyMap } from './commands/keyMap';
 import { useCommands } from './commands/useCommands';
 import { useKeys } from './commands/useKeys';
+import { useFollowedKeys } from './lanes/followKeys';
 import { useOpenLanes } from './lanes/openLanes';
 import { LeftColumn } from './left/LeftColumn';
 import { Transport } from './left/Transport';
@@ -22,6 +23,7 @@ export function Workbench() {
   const length = useSession((s) => s.derived?.length ?? 0);
   const commands = useCommands();
   useKeys(commands);
+  useFollowedKeys();
   useEffect(() => {
     // Without them the usual keys hold.
     useKeyMap

@@ -1,4 +1,5 @@
 /** What is done to the selected clips, by keys and by menu. */
+import { notifications } from '@mantine/notifications';
 import { useMemo } from 'react';
 import { usePlayer } from '../player/player';
 import type { Clip, ReelDocument } from '../reel/document';
@@ -6,10 +7,8 @@ import { useSession } from '../reel/session';
 import { offerToBring } from './timeline/bringAlong';
 import { newId } from '../ui/ids';
 import { useTools } from './context';
+import { copiedClips, keepClips, type CopiedClip } from './copied';
 import { clipsOf, useSelection } from './selection';
-
-/** Clips that have been copied, by their ids in this reel. */
-let copied: string[] = [];
 
 export function useClipEdits() {
   const { clock } = useTools();
@@ -26,6 +25,33 @@ export function useClipEdits() {
       const fresh = clips.map(() => newId('c'));
       const ids = clips.map((c) => c.id);
       if (await session().edit({ kind: 'copy_clips', ids, new: fresh, at })) pick(fresh);
+    };
+    /** Clips of another reel, or that are no longer there: their media come along. */
+    const pasteElsewhere = (copied: CopiedClip[]) => {
+      if (!copied.length) return;
+      if (copied.some((c) => c.rate !== clock.sampleRate)) {
+        notifications.show({ message: 'These clips are of a reel of another sample rate.' });
+        return;
+      }
+      const listed = new Set(session().document?.media?.map((m) => m.id));
+      const media = new Map(copied.map((c) => [c.clip.media, c.path]));
+      const first = Math.min(...copied.map((c) => c.clip.start));
+      const at = clock.sampleOfFrame(here());
+      const track = { id: newId('t'), name: 'Pasted' };
+      const fresh = copied.map(() => newId('c'));
+      void session()
+        .edit([
+          ...[...media]
+            .filter(([id]) => !listed.has(id))
+            .map(([id, path]) => ({ kind: 'add_medium', medium: { id, path } })),
+          { kind: 'add_track', track },
+          ...copied.map(({ clip }, i) => ({
+            kind: 'add_clip',
+            track: track.id,
+            clip: { ...clip, id: fresh[i], start: at + clip.start - first, tie: undefined },
+          })),
+        ])
+        .then((done) => done && pick(fresh));
     };
     return {
       any: () => chosen().length > 0,
@@ -93,11 +119,22 @@ export function useClipEdits() {
         void copyTo(clips, { sample: end });
       },
       copy: () => {
-        copied = chosen().map((c) => c.id);
+        const paths = new Map(session().document?.media?.map((m) => [m.id, m.path]));
+        keepClips(
+          chosen().map((clip) => ({
+            clip,
+            reel: session().id,
+            rate: clock.sampleRate,
+            path: paths.get(clip.media) ?? '',
+          })),
+        );
       },
       paste: () => {
-        const clips = present(session().document, copied);
+        const copied = copiedClips();
+        const ids = copied.filter((c) => c.reel === session().id).map((c) => c.clip.id);
+        const clips = present(session().document, ids);
         if (clips.length) void copyTo(clips, { frame: here() });
+        else pasteElsewhere(copied);
       },
       /** Give the other selected clips the fades of one of them. */
       copyFades: (id: string) => {

@@ -9,10 +9,6 @@ import { clipsOf, useSelection } from './selection';
 
 let copied: string | undefined;
 
-export function forgetTreatment() {
-  copied = undefined;
-}
-
 function find(document: ReelDocument | undefined, id: string | undefined): Treatment | undefined {
   return (document?.tracks ?? []).flatMap((t) => t.treatments ?? []).find((t) => t.id === id);
 }

@@ -10,7 +10,8 @@ import { useOpenLanes } from '../lanes/openLanes';
 import { useSelection, type Selection } from '../selection';
 import { useView } from '../timeline/view';
 import { useTransport } from '../transport';
-import { forgetTreatment, useTreatmentEdits } from '../treatmentEdits';
+import { copiedLast, noteCopied, type Kind } from '../copied';
+import { useTreatmentEdits } from '../treatmentEdits';
 import { useAsked } from './asked';
 import type { CommandId } from './table';
 
@@ -46,17 +47,15 @@ export function useCommands(): Commands {
         [clips.any, () => clips.nudge(frames)],
         [treatments.any, () => treatments.nudge(frames)],
       );
+    const copying = (kind: Kind, copy: () => void) => () => {
+      copy();
+      noteCopied(kind);
+    };
     const copy = () =>
       first(
-        [keys.any, keys.copy],
-        [
-          clips.any,
-          () => {
-            forgetTreatment();
-            clips.copy();
-          },
-        ],
-        [treatments.any, treatments.copy],
+        [keys.any, copying('keys', keys.copy)],
+        [clips.any, copying('clips', clips.copy)],
+        [treatments.any, copying('treatment', treatments.copy)],
       );
     const remove = () =>
       first(
@@ -121,8 +120,10 @@ export function useCommands(): Commands {
         return remove();
       },
       paste: () => {
-        if (keys.any() || (useOpenLanes.getState().inHand && keys.hasCopied())) return keys.paste();
-        return treatments.copied() ? treatments.paste() : clips.paste();
+        // What was copied last, whatever lane is open.
+        const last = copiedLast();
+        if (last === 'keys') return keys.paste();
+        return last === 'treatment' ? treatments.paste() : clips.paste();
       },
       'paste-clips': treatments.pasteOnClips,
       'paste-markers': treatments.pasteOnMarkers,
@@ -134,7 +135,9 @@ export function useCommands(): Commands {
       'select-all': () => {
         const s = selection();
         if (s.kind === 'range' && keys.within(s.start, s.end)) return true;
-        if (s.kind === 'keys' || useOpenLanes.getState().inHand) return keys.all();
+        // Of the kind that is selected; with nothing selected, of the lane that was worked on last.
+        if (s.kind === 'keys') return keys.all();
+        if (s.kind === 'none' && useOpenLanes.getState().inHand) return keys.all();
         return clips.all();
       },
       nothing: () => {

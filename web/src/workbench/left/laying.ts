@@ -112,4 +112,4 @@ function placeUnder(m: globalThis.PointerEvent) {
 }
 
 /** Width of the tracks' heads, where there is no track yet to look at. */
-const HEAD_WIDTH = 132;
+const HEAD_WIDTH = 140;

@@ -21,7 +21,7 @@ import { usePlace, useView, useX } from './view';
 import { useShallow } from 'zustand/react/shallow';
 import { useReel } from '../../reel/useReel';
 
-const HEADS = 132;
+const HEADS = 140;
 const FOLLOW_AT = 0.92;
 const CUTS_APART_PX = 6;
 
@@ -176,12 +176,13 @@ function ReadoutView() {
   );
 }
 
-/** The same for those who hear it said. */
+/** The same for those who hear it said, and what has come of it. */
 function Said() {
   const readout = useReadout((s) => s.readout);
+  const done = useSession((s) => (s.undo ? `Done: ${s.undo.title}` : ''));
   return (
     <p className="hidden-text" role="status">
-      {readout ? `${readout.text} ${readout.to && `at ${readout.to}`}` : ''}
+      {readout ? `${readout.text} ${readout.to && `at ${readout.to}`}` : done}
     </p>
   );
 }

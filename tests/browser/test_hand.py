@@ -183,6 +183,9 @@ def test_a_gesture_is_seen_cancelled_and_kept_in_one_step(laid, made, name):
     page.keyboard.press("Escape")
     page.wait_for_timeout(150)
     assert page.evaluate(STATE) == shown
+    page.mouse.move(x + by[0] / 2, y + by[1] / 2)
+    page.wait_for_timeout(150)
+    assert page.evaluate(STATE) == shown
     page.mouse.up()
     page.wait_for_timeout(200)
     assert made.document == before

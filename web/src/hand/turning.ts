@@ -28,13 +28,21 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
   const before = useRef(stored);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const byKeys = useRef(false);
+  /** Given up with Escape: what the hand still does with it means nothing. */
+  const givenUp = useRef(false);
   const refusals = useSession((s) => s.refusals);
   useEffect(() => {
     if (!gesture.current) setTurning(undefined);
   }, [stored, refusals]);
   useEffect(() => {
-    const press = () => (byKeys.current = true);
-    const point = () => (byKeys.current = false);
+    const press = (e: KeyboardEvent) => {
+      byKeys.current = true;
+      if (e.key !== 'Escape') givenUp.current = false;
+    };
+    const point = () => {
+      byKeys.current = false;
+      givenUp.current = false;
+    };
     window.addEventListener('keydown', press, true);
     window.addEventListener('pointerdown', point, true);
     return () => {
@@ -47,12 +55,16 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
 
   const turn = (value: number) => {
     clearTimeout(timer.current);
+    if (givenUp.current) return;
     if (!gesture.current) {
       before.current = stored;
       gesture.current = begin({
         drawing,
-        over: () => {
+        over: (kept) => {
           clearTimeout(timer.current);
+          givenUp.current = !kept;
+          // Nor is anything kept that has been noted of it.
+          if (!kept) recording?.kept(stored);
           gesture.current = undefined;
           setTurning(undefined);
         },
@@ -65,10 +77,11 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
   const finish = (value: number) => {
     turn(value);
     const going = gesture.current;
+    if (!going) return;
     const kept = recording?.kept(value);
-    if (kept) going?.update(kept);
-    if (!kept && value === before.current && !unset) going?.cancel();
-    else void going?.commit();
+    if (kept) going.update(kept);
+    if (!kept && value === before.current && !unset) going.cancel();
+    else void going.commit();
   };
   /** The hand lets go: at once, or where it nudges, when no other key has followed for a moment. */
   const settle = (value: number, nudged = byKeys.current) => {

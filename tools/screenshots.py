@@ -1,0 +1,271 @@
+"""Take the pictures in ``docs/screenshots/``, from the demo reel as it is when it is brought in.
+
+Run as ``PYTHONPATH=src .venv/bin/python tools/screenshots.py [NAME …]``; starts the demo by itself.
+The demo keeps what was done to it: take its database away first if it has been used.
+"""
+
+from __future__ import annotations
+
+import sys
+import uuid
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from playwright.sync_api import Page
+
+ROOT = Path(__file__).parents[1]
+sys.path.insert(0, str(ROOT / "bench"))
+from running import demo  # noqa: E402
+
+FOLDER = ROOT / "docs" / "screenshots"
+FRAME = 1920
+SETTLED_MS = 1600
+
+
+class Studio:
+    """The demo reel, open in a page."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.reel = page.url.rsplit("/", 1)[1]
+        self._origin = page.evaluate("location.origin")
+        self._token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
+
+    def edit(self, *commands: dict[str, Any]) -> None:
+        """One edit of the reel."""
+        path = f"{self._origin}/api/reels/{self.reel}"
+        base = self.page.request.get(path).json()["revision"]
+        data = {"edit_id": str(uuid.uuid4()), "base": base, "commands": list(commands)}
+        headers = {"X-CSRFToken": self._token}
+        answer = self.page.request.post(f"{path}/edits", data=data, headers=headers)
+        assert answer.ok, answer.text()
+        self.page.wait_for_timeout(500)
+
+    def undo(self) -> None:
+        """Take back the last edit."""
+        self.page.get_by_role("button", name="Undo: ").click()
+        self.page.wait_for_timeout(500)
+
+    def go(self, frame: int) -> None:
+        """Put the playhead somewhere."""
+        field = self.page.get_by_placeholder("Go to +12f")
+        field.fill(str(frame))
+        field.press("Enter")
+        field.evaluate("(element) => element.blur()")
+
+    def choose(self, kind: str, id: str) -> None:
+        """Select a clip or a treatment."""
+        self.page.locator(f"[data-{kind}={id}]").focus()
+        self.page.keyboard.press("Enter")
+
+    def tab(self, name: str) -> None:
+        """Show one of the left column's tabs."""
+        self.page.get_by_role("tab", name=name).click()
+
+    def zoom(self, times: int) -> None:
+        """Come nearer to the playhead."""
+        for _ in range(times):
+            self.page.get_by_role("button", name="Zoom in").click()
+
+    def whole(self) -> None:
+        """Show the whole reel, nothing selected."""
+        self.page.get_by_role("button", name="all", exact=True).click()
+        self.page.keyboard.press("Escape")
+
+    def open_card(self, name: str) -> None:
+        """Open an effect's card."""
+        button = self.page.get_by_role("region", name=name).get_by_role("button").nth(1)
+        if button.get_attribute("aria-expanded") == "false":
+            button.click()
+
+
+def treatment(id: str, first: int, last: int, *effects: dict[str, Any], **more: Any) -> Any:
+    """The command that treats a stretch of the music."""
+    return {
+        "kind": "add_treatment", "track": "music", "id": id, "name": more.get("name", ""),
+        "start": {"frame": first}, "end": {"frame": last}, "effects": list(effects),
+        "ramp_in": {"frames": more.get("head", 12)}, "ramp_out": {"frames": more.get("foot", 30)},
+    }  # fmt: skip
+
+
+UNDER = treatment(
+    "under", 45 * 25, 65 * 25,
+    {"id": "m", "kind": "muffle", "params": {"high_cut_hz": 900.0}}, name="Under",
+)  # fmt: skip
+
+
+def by_day(s: Studio) -> None:
+    s.edit(UNDER)
+    s.go(53 * 25 + 20)
+    s.choose("treatment", "under")
+
+
+def by_night(s: Studio) -> None:
+    by_day(s)
+    s.page.emulate_media(color_scheme="dark")
+
+
+def a_range(s: Studio) -> None:
+    box = s.page.locator("[data-track=music]").bounding_box()
+    cuts = [c.bounding_box() for c in s.page.locator(".cut-line").all()]
+    assert box
+    left, right = cuts[3], cuts[4]
+    assert left
+    assert right
+    y = box["y"] + box["height"] - 14
+    s.page.mouse.move(left["x"] + 2, y)
+    s.page.mouse.down()
+    s.page.mouse.move(right["x"], y, steps=8)
+    s.page.mouse.up()
+
+
+def media(s: Studio) -> None:
+    s.go(27 * 25 + 24)
+    s.tab("Media & sounds")
+    s.page.get_by_role("button", name="Show beats").first.click()
+
+
+def reverb(s: Studio) -> None:
+    s.edit({"kind": "add_effect", "owner": "track:music",
+            "effect": {"id": "r", "kind": "reverb", "params": {"decay_s": 4.0}}})  # fmt: skip
+    s.go(53 * 25 + 20)
+    s.page.get_by_role("button", name="Treat all of Music").click()
+
+
+def effects(s: Studio) -> None:
+    bands = [
+        {"type": "low_cut", "freq_hz": 70},
+        {"type": "peak", "freq_hz": 320, "gain_db": -5, "q": 1.4},
+        {"type": "peak", "freq_hz": 2600, "gain_db": 4},
+        {"type": "high_shelf", "freq_hz": 8000, "gain_db": 3},
+    ]
+    s.edit({"kind": "add_effect", "owner": "mix",
+            "effect": {"id": "q", "kind": "eq", "params": {"bands": bands}}},
+           {"kind": "add_effect", "owner": "mix",
+            "effect": {"id": "l", "kind": "limit", "params": {}}})  # fmt: skip
+    s.go(53 * 25 + 20)
+    s.page.get_by_role("button", name="Treat the mix").click()
+    s.open_card("Equaliser")
+
+
+def harmony(s: Studio) -> None:
+    s.edit({"kind": "add_effect", "owner": "clip:c-l5",
+            "effect": {"id": "h", "kind": "harmony", "params": {}}})  # fmt: skip
+    s.go(30 * 25)
+    s.zoom(5)
+    s.choose("clip", "c-l5")
+    s.page.get_by_role("region", name="Harmony").scroll_into_view_if_needed()
+
+
+def lanes(s: Studio) -> None:
+    points = [(48, 600), (49, 2600), (53, 300), (57, 2000), (59, 450), (62, 450)]
+    pans = [(45 * 25, 0), (54 * 25 + 12, 100), (65 * 25, -100)]
+    s.edit(
+        UNDER,
+        {"kind": "put_keyframes",
+         "keys": [{"lane": "treatment:under/m/high_cut_hz", "moment": {"frame": f * 25},
+                   "value": v} for f, v in points]},
+        {"kind": "put_keyframes",
+         "keys": [{"lane": "track:music/pan", "moment": {"frame": f}, "value": v, "ease": "hold"}
+                  for f, v in pans]},
+    )  # fmt: skip
+    s.go(53 * 25)
+    s.page.get_by_role("button", name="More for track Music").click()
+    s.page.get_by_role("menuitem", name="Open the lane of pan").click()
+    s.choose("treatment", "under")
+    s.page.get_by_role("button", name="Keyframes of High cut").click()
+
+
+def clip(s: Studio) -> None:
+    s.edit({"kind": "tie_clips", "ids": ["c-l2"], "tied": True})
+    fade = {"kind": "set_fade", "id": "c-l2", "edge": "in", "fade": {"length": 19 * FRAME}}
+    s.edit({"kind": "move_clips", "ids": ["c-l2"], "frames": 4}, fade)
+    s.go(9 * 25 + 15)
+    s.zoom(5)
+    s.choose("clip", "c-l2")
+
+
+def magnifier(s: Studio) -> None:
+    s.edit(treatment("short", 54 * 25, 54 * 25 + 9,
+                     {"id": "g", "kind": "gain", "params": {"level_db": -12}},
+                     name="Knock", head=2, foot=3))  # fmt: skip
+    s.go(54 * 25 + 4)
+    s.zoom(3)
+    s.choose("treatment", "short")
+    s.page.get_by_role("button", name="Magnify the cuts of Knock").click()
+
+
+def speed(s: Studio) -> None:
+    s.edit({"kind": "fit_clip", "id": "c-l2", "edge": "end", "to": {"frame": 12 * 25}})
+    s.go(9 * 25 + 15)
+    s.zoom(5)
+    s.choose("clip", "c-l2")
+    if s.page.get_by_role("switch", name="Show its pitch").count() == 0:
+        s.page.get_by_role("button", name="Speed and pitch").click()
+    s.page.get_by_text("Show its pitch").click()
+
+
+def keys(s: Studio) -> None:
+    s.page.keyboard.press("?")
+
+
+def lists(s: Studio) -> None:
+    s.tab("Lists")
+
+
+def export(s: Studio) -> None:
+    s.page.get_by_role("button", name="Export…").click()
+
+
+def reels(s: Studio) -> None:
+    s.page.get_by_role("link", name="Bathyphon").click()
+
+
+def new_reel(s: Studio) -> None:
+    s.page.get_by_role("link", name="Bathyphon").click()
+    s.page.get_by_role("button", name="New reel…").click()
+
+
+PICTURES: dict[str, Callable[[Studio], None]] = {
+    "workbench-day": by_day, "workbench-night": by_night, "range": a_range, "media": media,
+    "reverb": reverb, "effects": effects, "harmony": harmony, "lanes": lanes, "clip": clip,
+    "magnifier": magnifier, "speed": speed, "keys": keys, "lists": lists, "export": export,
+    "reels": reels, "new-reel": new_reel,
+}  # fmt: skip
+
+
+def main(wanted: list[str]) -> None:
+    """Take the pictures that are named, or all."""
+    with demo() as (page, link):
+        page.set_default_timeout(8000)
+        page.goto(link)
+        page.wait_for_selector(".track")
+        page.wait_for_timeout(2500)
+        address = page.url
+        reel = address.rsplit("/", 1)[1]
+        for name in wanted or PICTURES:
+            page.emulate_media(color_scheme="light")
+            page.goto(address)
+            page.evaluate("localStorage.clear()")
+            page.goto(address)
+            page.wait_for_selector("[data-track=music]")
+            page.wait_for_timeout(SETTLED_MS)
+            studio = Studio(page)
+            before = page.request.get(f"{page.evaluate('location.origin')}/api/reels/{reel}").json()
+            PICTURES[name](studio)
+            page.mouse.move(1100, 660)
+            page.wait_for_timeout(SETTLED_MS)
+            page.screenshot(path=FOLDER / f"{name}.png")
+            print(name, flush=True)
+            # As it was before, for the next picture.
+            page.goto(address)
+            page.wait_for_selector("[data-track=music]")
+            page.wait_for_timeout(500)
+            path = f"{page.evaluate('location.origin')}/api/reels/{reel}"
+            while page.request.get(path).json()["document"] != before["document"]:
+                studio.undo()
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])

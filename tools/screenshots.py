@@ -130,7 +130,7 @@ def reverb(s: Studio) -> None:
     s.edit({"kind": "add_effect", "owner": "track:music",
             "effect": {"id": "r", "kind": "reverb", "params": {"decay_s": 4.0}}})  # fmt: skip
     s.go(53 * 25 + 20)
-    s.page.get_by_role("button", name="Treat all of Music").click()
+    s.page.locator(".chain-button[aria-label*='all of Music']").click()
 
 
 def effects(s: Studio) -> None:
@@ -145,7 +145,7 @@ def effects(s: Studio) -> None:
            {"kind": "add_effect", "owner": "mix",
             "effect": {"id": "l", "kind": "limit", "params": {}}})  # fmt: skip
     s.go(53 * 25 + 20)
-    s.page.get_by_role("button", name="Treat the mix").click()
+    s.page.locator(".chain-button[aria-label*='the mix']").click()
     s.open_card("Equaliser")
 
 
@@ -182,7 +182,7 @@ def clip(s: Studio) -> None:
     fade = {"kind": "set_fade", "id": "c-l2", "edge": "in", "fade": {"length": 19 * FRAME}}
     s.edit({"kind": "move_clips", "ids": ["c-l2"], "frames": 4}, fade)
     s.go(9 * 25 + 15)
-    s.zoom(5)
+    s.zoom(4)
     s.choose("clip", "c-l2")
 
 
@@ -199,10 +199,8 @@ def magnifier(s: Studio) -> None:
 def speed(s: Studio) -> None:
     s.edit({"kind": "fit_clip", "id": "c-l2", "edge": "end", "to": {"frame": 12 * 25}})
     s.go(9 * 25 + 15)
-    s.zoom(5)
+    s.zoom(4)
     s.choose("clip", "c-l2")
-    if s.page.get_by_role("switch", name="Show its pitch").count() == 0:
-        s.page.get_by_role("button", name="Speed and pitch").click()
     s.page.get_by_text("Show its pitch").click()
 
 

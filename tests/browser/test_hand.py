@@ -347,7 +347,7 @@ def in_hand(bench):
 @pytest.mark.alone
 @pytest.mark.parametrize("seconds", [3.0, pytest.param(20.0, marks=pytest.mark.long)])
 def test_the_sound_follows_a_hand_that_never_rests(listening, seconds):
-    """The best of three takes: others may use the machine. ``bench/hand.py`` tells the figures."""
+    """The best of three takes: others may use the machine."""
     page = listening.page
     x, y = in_hand(listening)
     found = []

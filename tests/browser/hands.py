@@ -18,7 +18,9 @@ Floats = NDArray[np.float64]
 WINDOW = 240
 """Samples over which a level is taken."""
 EVENTS = """() => {
+  const listens = window.__hand !== undefined;
   window.__hand = [];
+  if (listens) return;
   window.addEventListener('pointermove', (e) => {
     window.__hand.push([e.timeStamp, e.clientX, e.clientY]);
   }, true);

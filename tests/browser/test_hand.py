@@ -255,6 +255,23 @@ def test_keys_that_nudge_are_one_step_however_fast_they_come(laid, made):
     assert made.document == before
 
 
+def test_undo_right_after_a_nudge_takes_back_the_nudge(laid, made):
+    page = laid.page
+    open_card(laid, "Gain")
+    made.edit(kind="set_chain", owner="treatment:f1", strength=90)
+    page.wait_for_timeout(300)
+    before = made.document
+    field = page.get_by_role("region", name="Gain").get_by_label("Level, value")
+    field.focus()
+    page.keyboard.press("ArrowUp")
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("Control+z")
+    page.wait_for_timeout(900)
+    laid.saved()
+    assert made.document == before
+    assert made.api.get(f"/api/reels/{made.id}")["redo"]["title"].startswith("set level")
+
+
 def test_many_clips_are_slipped_raised_and_laid_back_in_one_step(laid, made):
     page = laid.page
     for k in range(4):

@@ -153,3 +153,16 @@ def test_several_commands_are_one_edit(api, reel):
     data = {"edit_id": str(uuid.uuid4()), "base": 2, "commands": refused}
     assert api.post(f"/api/reels/{reel.pk}/edits", data).status_code == 422
     assert api.get(f"/api/reels/{reel.pk}").json()["document"] == after
+
+
+def test_a_drawing_that_fails_ends_the_line_instead_of_leaving_it_waiting(api, reel, monkeypatch):
+    from bathyphon.server.sound import draft
+
+    def broken(*_):
+        raise RuntimeError("no")
+
+    monkeypatch.setattr(draft, "derived_with", broken)
+    path = f"/api/reels/{reel.pk}/hand"
+    assert talk(api, path, [(json.dumps({"commands": [], "derived": True}), 2)]) == 1011
+    monkeypatch.undo()
+    assert len(talk(api, path, [(json.dumps({"commands": [], "derived": True}), 2)])) == 2

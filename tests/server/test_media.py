@@ -7,6 +7,7 @@ from fractions import Fraction
 import av
 import numpy as np
 import pytest
+import soundfile
 from conftest import bring_in, prepare_here, wav
 from django.db import connection
 
@@ -269,3 +270,15 @@ def test_cuts_are_found_again_with_another_sensitivity(api):
     found = api.get(f"/api/media/{medium.pk}").json()["info"]["picture"]
     assert found["sensitivity"] == 0.8
     assert api.post(f"/api/media/{medium.pk}/cuts", {"sensitivity": 2}).status_code == 422
+
+
+def test_a_medium_is_listened_to_by_itself(api, stranger, media, sound):
+    """A WAV that any browser plays: header and samples are those of the medium."""
+    path = f"/api/media/{media.pk}/sound.wav"
+    answer, body = api.fetch(path)
+    assert (answer.status_code, answer["Content-Type"]) == (200, "audio/wav")
+    heard, rate = soundfile.read(io.BytesIO(body), dtype="float64", always_2d=True)
+    assert rate == media.rate
+    assert heard.T.shape == sound.shape
+    assert np.abs(heard.T - np.clip(sound, -1, 1)).max() <= 1.01 / 32767
+    assert stranger.fetch(path)[0].status_code == 404

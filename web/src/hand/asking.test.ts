@@ -47,7 +47,7 @@ function answer(question = asked.at(-1)!, parts: 'both' | 'sound' | 'seen' = 'bo
     revision: 3,
     patch: [],
     length: 9000,
-    sound: sound.map(([start, stop]) => ({ start, samples: stop - start, exact: false })),
+    sound: sound.map(([start, stop]) => ({ start, samples: stop - start })),
   };
   if (parts !== 'seen') asking.take({ said, sound: new Float32Array(2 * samples).fill(number) });
   if (parts !== 'sound' && question.derived)

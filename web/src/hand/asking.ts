@@ -108,8 +108,8 @@ export class Asking {
       if (looking.heard) this.see(looking, looking.heard, said as unknown as Seen);
     } else if ('refused' in said) {
       // What cannot be done is not shown; letting go of it says why.
-      this.waits = false;
-      this.looking = undefined;
+      if (said.number === latest?.number) this.waits = false;
+      if (said.number === looking?.number) this.looking = undefined;
     }
     this.look();
   }

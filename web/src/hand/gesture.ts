@@ -39,8 +39,9 @@ export function begin({ drawing, over }: Ways = {}): Gesture {
   let open = true;
   const end = () => {
     open = false;
-    if (useHand.getState().active === gesture)
-      useHand.setState({ active: undefined, drawing: undefined });
+    if (useHand.getState().active !== gesture) return;
+    useHand.setState({ active: undefined, drawing: undefined });
+    useSession.setState({ settle: undefined });
   };
   const gesture: Gesture = {
     update: (commands) => {
@@ -63,6 +64,7 @@ export function begin({ drawing, over }: Ways = {}): Gesture {
     },
   };
   useHand.setState({ active: gesture, drawing });
+  useSession.setState({ settle: () => void gesture.commit() });
   // The server may make ready for what is coming before the hand has moved.
   useSession.getState().setDraft(latest);
   return gesture;

@@ -67,8 +67,7 @@ export async function importFiles(
     );
     revision = change.revision;
   };
-  // The film first: the reel's picture is the first that comes.
-  await send(media.map(layFile));
+  await send(media.map((line) => layFile(line, line === film)));
   // A picture that is still being prepared gets its cuts from the server, once they are found.
   const cuts = film && (await isReady(film.id)) && (await foundCuts(reel.id));
   if (cuts) await send([cuts]);
@@ -123,9 +122,9 @@ export async function bringIn(
   }
 }
 
-/** The command that lays a file which has come in. */
-export function layFile(line: MediaLine): Command {
-  const seen = pictureOf(line);
+/** The command that lays a file which has come in; of one that was chosen as a sound, its sound. */
+export function layFile(line: MediaLine, withPicture = true): Command {
+  const seen = withPicture ? pictureOf(line) : undefined;
   return {
     kind: 'lay_file',
     media: line.id,

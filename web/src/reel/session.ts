@@ -54,6 +54,8 @@ interface Session {
   /** Undo, in one step, all that was done after a revision. */
   backTo: (revision: number) => Promise<boolean>;
   dismiss: () => void;
+  /** What a hand has not let go of is let go of before anything else is done. */
+  settle: (() => void) | undefined;
 }
 
 const NOTHING_COMMITTED: Committed = { revision: 0, document: undefined, derived: undefined };
@@ -164,7 +166,8 @@ export const useSession = create<Session>()((set, get) => {
   };
 
   const turn = (what: 'undo' | 'redo') => {
-    const { id } = get();
+    const { id, settle } = get();
+    settle?.();
     return queueOf(id).add((edit_id) => {
       const expect = known.get(id)?.[what]?.revision;
       if (expect === undefined) throw new Refusal(`There is nothing to ${what}.`, 422);
@@ -203,6 +206,7 @@ export const useSession = create<Session>()((set, get) => {
     save: 'saved',
     trouble: '',
     refusals: 0,
+    settle: undefined,
     open: async (id) => {
       heardOf = 0;
       const save = queues.get(id)?.unsent() ? 'saving' : 'saved';
@@ -221,7 +225,10 @@ export const useSession = create<Session>()((set, get) => {
       }
       await look();
     },
-    edit: (commands) => send(Array.isArray(commands) ? commands : [commands as Command]),
+    edit: (commands) => {
+      get().settle?.();
+      return send(Array.isArray(commands) ? commands : [commands as Command]);
+    },
     setDraft: (commands) => {
       const { committed, draft } = get();
       if (commands) {
@@ -247,7 +254,8 @@ export const useSession = create<Session>()((set, get) => {
     undoLast: () => turn('undo'),
     redoLast: () => turn('redo'),
     backTo: (revision) => {
-      const { id } = get();
+      const { id, settle } = get();
+      settle?.();
       return queueOf(id).add((edit_id) => {
         const expect = known.get(id)?.undo?.revision;
         if (expect === undefined) throw new Refusal('There is nothing to undo.', 422);

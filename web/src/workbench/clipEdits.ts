@@ -2,7 +2,7 @@
 import { notifications } from '@mantine/notifications';
 import { useMemo } from 'react';
 import { usePlayer } from '../player/player';
-import type { Clip, ReelDocument } from '../reel/document';
+import { NOTHING, trackOf, type Clip, type ReelDocument } from '../reel/document';
 import { useSession } from '../reel/session';
 import { offerToBring } from './timeline/bringAlong';
 import { newId } from '../ui/ids';
@@ -29,26 +29,33 @@ export function useClipEdits() {
     /** Clips of another reel, or that are no longer there: their media come along. */
     const pasteElsewhere = (copied: CopiedClip[]) => {
       if (!copied.length) return;
-      if (copied.some((c) => c.rate !== clock.sampleRate)) {
-        notifications.show({ message: 'These clips are of a reel of another sample rate.' });
+      const other = copied.find((c) => c.rate !== clock.sampleRate);
+      if (other) {
+        const [from, here] = [other.rate / 1000, clock.sampleRate / 1000];
+        const message = `These clips come from a reel at ${from} kHz; paste them into one at the same rate, not at ${here} kHz.`;
+        notifications.show({ message });
         return;
       }
-      const listed = new Set(session().document?.media?.map((m) => m.id));
+      const { id: reel, document } = session();
+      const listed = new Set(document?.media?.map((m) => m.id));
+      const tracks = new Set(document?.tracks?.map((t) => t.id));
+      // What has been taken away here comes back to its own track.
+      const own = (c: CopiedClip) => c.reel === reel && tracks.has(c.track);
+      const made = { id: newId('t'), name: 'Pasted' };
       const media = new Map(copied.map((c) => [c.clip.media, c.path]));
       const first = Math.min(...copied.map((c) => c.clip.start));
       const at = clock.sampleOfFrame(here());
-      const track = { id: newId('t'), name: 'Pasted' };
       const fresh = copied.map(() => newId('c'));
       void session()
         .edit([
           ...[...media]
             .filter(([id]) => !listed.has(id))
             .map(([id, path]) => ({ kind: 'add_medium', medium: { id, path } })),
-          { kind: 'add_track', track },
-          ...copied.map(({ clip }, i) => ({
+          ...(copied.every(own) ? [] : [{ kind: 'add_track', track: made }]),
+          ...copied.map((c, i) => ({
             kind: 'add_clip',
-            track: track.id,
-            clip: { ...clip, id: fresh[i], start: at + clip.start - first, tie: undefined },
+            track: own(c) ? c.track : made.id,
+            clip: { ...c.clip, id: fresh[i], start: at + c.clip.start - first, tie: undefined },
           })),
         ])
         .then((done) => done && pick(fresh));
@@ -125,6 +132,7 @@ export function useClipEdits() {
             clip,
             reel: session().id,
             rate: clock.sampleRate,
+            track: trackOf(session().document ?? NOTHING, 'clips', clip.id)?.id ?? '',
             path: paths.get(clip.media) ?? '',
           })),
         );

@@ -12,6 +12,8 @@ export interface CopiedClip {
   /** The reel it comes from, and that reel's rate. */
   reel: string;
   rate: number;
+  /** The track it lay on. */
+  track: string;
   /** The medium's name on the shelf, for a reel that does not have it yet. */
   path: string;
 }

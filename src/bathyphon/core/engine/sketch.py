@@ -167,7 +167,7 @@ class Sketch(Runner):
         grid = self._exact.grid
         for i in range(wanted // grid, earliest // grid, -1):
             state = self._exact.known_state(older, i - 1)
-            if state is not None and go_on(older, state, node, place.running):
+            if state is not None and go_on(older.plan, state, node, place.running):
                 return i * grid
         return None
 

@@ -38,9 +38,7 @@ class Trail:
     def take(self, node: TreatedNode, at: int, running: Running) -> bool:
         """Go on at a sample from what stood there before; whether there was something that fits."""
         known = self._known.get((node.name, at))
-        if known is None:
-            return False
-        return _go_on(*known, node, running)
+        return known is not None and go_on(*known, node, running)
 
     def heard(self, nodes: Iterable[Node]) -> None:
         """These treatments have been worked out exactly; their states may be known."""
@@ -53,12 +51,8 @@ class Trail:
         return self._exact.get(node.name)
 
 
-def go_on(older: TreatedNode, memories: Memories, node: TreatedNode, running: Running) -> bool:
-    """Go on from what another treatment remembered; whether that fits."""
-    return _go_on(older.plan, memories, node, running)
-
-
-def _go_on(plan: Plan, memories: Memories, node: TreatedNode, running: Running) -> bool:
+def go_on(plan: Plan, memories: Memories, node: TreatedNode, running: Running) -> bool:
+    """Go on from what a treatment of another plan remembered; whether that fits."""
     if _built(plan) != _built(node.plan) or _shapes(memories) != _shapes(running.state()):
         return False
     running.restore(memories)

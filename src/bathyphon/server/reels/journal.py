@@ -100,27 +100,9 @@ def _edit(
     return _append(reel, entry, Head(revision, result.document, result.reel))
 
 
-@transaction.atomic
 def undo(account: User, reel_id: UUID, edit_id: UUID, expect: int) -> JournalEntry:
     """Undo the edit of revision ``expect``, which must be the one that undo would reach."""
-    reel = _locked(account, reel_id)
-    done = reel.journal.filter(edit_id=edit_id).first()
-    if done is not None:
-        return done
-    newest = _newest(reel)
-    if newest is None or newest.undo_next is None or newest.undo_next != expect:
-        raise Conflict("Something else was done last; look at the history.", reel.revision)
-    target = reel.journal.get(revision=newest.undo_next)
-    before = reel.journal.filter(revision=target.revision - 1).first()
-    return _turn(
-        reel,
-        account,
-        edit_id,
-        JournalEntry.UNDO,
-        target,
-        undo_next=before.undo_next if before else None,
-        redo_next=reel.revision + 1,
-    )
+    return back_to(account, reel_id, edit_id, expect, expect - 1)
 
 
 @transaction.atomic

@@ -91,10 +91,7 @@ def sounding(reel: UUID, head: Head, media: PreparedMedia, wanted: Wanted) -> by
         "revision": head.revision,
         "patch": state.patch,
         "length": state.playing.graph.length,
-        "sound": [
-            {"start": start, "samples": block.samples, "exact": block.exact and not wanted.commands}
-            for start, block in blocks
-        ],
+        "sound": [{"start": start, "samples": block.samples} for start, block in blocks],
     }
     return _frame(said, b"".join(block.pcm for _, block in blocks))
 

@@ -23,14 +23,13 @@ from bathyphon.core.engine.render import Sound
 from bathyphon.kernels import sound_version
 from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.media import PreparedMedia
+from bathyphon.server.sound.players import PIECES
 
 MOST_ENGINES = 4
 MOST_STATES = 6
 """States of a reel, treated or not, with and without a control that is being turned."""
 COMPUTED_BY = f"{__version__}+{sound_version()}"
 """A browser must not play again what other sources have computed."""
-PARTS = 5
-"""Of a block, pieces that can be had at once."""
 LOOK_SECONDS = 0.02
 """How often what waits for the engine looks whether it is still wanted."""
 
@@ -131,7 +130,7 @@ class ReelEngine:
             The block, and which fifth of it.
         """
         rate = asked.head.reel.sample_rate
-        start, stop = (index * rate + rate * part // PARTS for part in (part, part + 1))
+        start, stop = (index * rate + rate * part // PIECES for part in (part, part + 1))
         return self.slice(asked, start, stop)
 
     def stretch(self, asked: Asked, track: str | None, start: int, stop: int) -> Floats:

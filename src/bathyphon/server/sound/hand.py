@@ -1,13 +1,14 @@
 """The hand's line: a WebSocket over which a window asks what its draft looks and sounds like.
 
-A hand moves at every frame of the screen. Over one line that stays open an answer takes a third of
-the time that a request of its own would, since nobody has to be let in anew for each.
+A hand moves at every frame of the screen: over one line that stays open nobody has to be let in
+anew for each answer.
 """
 
 from __future__ import annotations
 
 import asyncio
 import contextlib
+import logging
 import time
 from collections.abc import Awaitable, Callable
 from functools import partial
@@ -32,6 +33,8 @@ from bathyphon.server.sound.threads import threads
 if TYPE_CHECKING:
     from bathyphon.server.sound.media import PreparedMedia
 
+log = logging.getLogger(__name__)
+
 Scope = dict[str, Any]
 Receive = Callable[[], Awaitable[dict[str, Any]]]
 Send = Callable[[dict[str, Any]], Awaitable[None]]
@@ -39,7 +42,7 @@ Send = Callable[[dict[str, Any]], Awaitable[None]]
 SIGNED_IN_SECONDS = 5.0
 """For so long it is not asked again whether one is still signed in."""
 LONGEST_QUESTION = 2**20
-STRANGER, NOTHING_HERE = 4401, 4404
+STRANGER, NOTHING_HERE, BROKEN = 4401, 4404, 1011
 
 
 async def hand(scope: Scope, receive: Receive, send: Send, reel: UUID) -> None:
@@ -110,7 +113,16 @@ class _Line:
             task.cancel()
 
     async def _show(self, show: Callable[[], bytes]) -> None:
-        await self._say(await asyncio.get_running_loop().run_in_executor(threads, show))
+        try:
+            frame = await asyncio.get_running_loop().run_in_executor(threads, show)
+        except Exception:
+            # Whoever waits for it calls again, and asks again.
+            log.exception("a draft could not be drawn")
+            with contextlib.suppress(RuntimeError, OSError):
+                await self._send({"type": "websocket.close", "code": BROKEN})
+            self.closed = True
+            return
+        await self._say(frame)
 
     async def _say(self, frame: bytes) -> bool:
         try:

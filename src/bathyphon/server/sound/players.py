@@ -7,6 +7,9 @@ from dataclasses import dataclass
 
 from cachetools import LRUCache
 
+PIECES = 5
+"""Of a block, what a player can have at once."""
+
 
 @dataclass
 class _Asking:

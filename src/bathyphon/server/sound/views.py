@@ -18,7 +18,7 @@ from django.views.decorators.http import require_http_methods
 from bathyphon.core.errors import Refused
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
-from bathyphon.server.sound.players import players
+from bathyphon.server.sound.players import PIECES, players
 from bathyphon.server.sound.threads import threads
 
 if TYPE_CHECKING:
@@ -27,8 +27,6 @@ if TYPE_CHECKING:
 
 HIGHEST_BLOCK = 10**6
 MOST_COMMANDS = 20
-PARTS = 5
-"""Of a block, pieces that can be had at once."""
 
 
 @dataclass(frozen=True)
@@ -137,8 +135,8 @@ def _look_up(request: HttpRequest, id: UUID) -> tuple[Head, PreparedMedia] | Non
 
 def _asked(request: HttpRequest, id: UUID, side: str, block: int) -> _Request:
     part = request.GET.get("part")
-    if part is not None and not (part.isdecimal() and int(part) < PARTS):
-        raise Refused(f"expected a part from 0 to {PARTS - 1}", "part")
+    if part is not None and not (part.isdecimal() and int(part) < PIECES):
+        raise Refused(f"expected a part from 0 to {PIECES - 1}", "part")
     return _Request(
         id,
         f"{id}/{request.GET.get('player', '')[:64]}",

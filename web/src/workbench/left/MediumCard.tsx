@@ -2,7 +2,7 @@ import { Button, FileButton, Progress } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { client, unwrap, type MediaLine } from '../../api/client';
-import type { Medium, ReelDocument } from '../../reel/document';
+import type { Medium, PictureClip, Track } from '../../reel/document';
 import { bringIn } from '../../reel/importing';
 import { useSession } from '../../reel/session';
 import { useSelection } from '../selection';
@@ -16,7 +16,8 @@ import { reelNow, useReel } from '../../reel/useReel';
 export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine | undefined }) {
   const tracks = useReel((d) => d.tracks);
   const rate = useReel((d) => d.sample_rate);
-  const places = usesOf({ ...reelNow(), tracks: tracks ?? [] }, medium.id);
+  const picture = useReel((d) => d.picture?.clips);
+  const places = usesOf(tracks, picture, medium.id);
   const select = useSelection((s) => s.select);
   const converting = useSession((s) => s.derived?.converting);
   const edit = useSession((s) => s.edit);
@@ -102,9 +103,9 @@ export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine |
   );
 }
 
-function usesOf(document: ReelDocument, id: string): string[] {
-  const clips = (document.tracks ?? []).flatMap((t) => t.clips ?? []);
-  const seen = (document.picture?.clips ?? []).some((c) => c.media === id);
+function usesOf(tracks: Track[] = [], picture: PictureClip[] = [], id: string): string[] {
+  const clips = tracks.flatMap((t) => t.clips ?? []);
+  const seen = picture.some((c) => c.media === id);
   return [...clips.filter((c) => c.media === id).map((c) => c.id), ...(seen ? ['picture'] : [])];
 }
 

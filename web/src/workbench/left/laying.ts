@@ -10,9 +10,10 @@ import { reelNow } from '../../reel/useReel';
 import { newId } from '../../ui/ids';
 import { useTools } from '../context';
 import { useSelection, type Selection } from '../selection';
+import { laneUnder } from '../timeline/laneUnder';
 import { useReadout } from '../timeline/readout';
 import { snap, snapTargets } from '../timeline/snap';
-import { useView } from '../timeline/view';
+import { HEADS, useView } from '../timeline/view';
 
 /** Samples of a medium at the reel's rate, from the first to the one after the last. */
 export type Part = [number, number];
@@ -97,19 +98,12 @@ function trackSelected(selection: Selection): string | undefined {
 
 /** Where on the timeline a pointer is; on no track if it is below all of them. */
 function placeUnder(m: globalThis.PointerEvent) {
-  const found = window.document.elementsFromPoint(m.clientX, m.clientY);
-  const lane = found.find((el) => el instanceof HTMLElement && el.dataset['track']);
-  const below = found.find((el) => el.classList.contains('tracks'));
-  const any = lane ?? below?.querySelector('[data-track]');
-  if (!lane && !below) return undefined;
+  const lane = laneUnder(m);
+  const tracks = window.document
+    .elementsFromPoint(m.clientX, m.clientY)
+    .find((el) => el.classList.contains('tracks'));
+  if (!lane && !tracks) return undefined;
   const { start, scale } = useView.getState();
-  const left =
-    any?.getBoundingClientRect().left ?? below!.getBoundingClientRect().left + HEAD_WIDTH;
-  return {
-    track: (lane as HTMLElement | undefined)?.dataset['track'],
-    sample: start + (m.clientX - left) * scale,
-  };
+  const left = lane?.getBoundingClientRect().left ?? tracks!.getBoundingClientRect().left + HEADS;
+  return { track: lane?.dataset['track'], sample: start + (m.clientX - left) * scale };
 }
-
-/** Width of the tracks' heads, where there is no track yet to look at. */
-const HEAD_WIDTH = 140;

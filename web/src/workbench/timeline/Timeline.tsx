@@ -17,11 +17,10 @@ import { Ruler } from './Ruler';
 import { Shots } from './Shots';
 import { ShownView } from './shown';
 import { TrackRow } from './TrackRow';
-import { usePlace, useView, useX } from './view';
+import { HEADS, usePlace, useView, useX } from './view';
 import { useShallow } from 'zustand/react/shallow';
 import { useReel } from '../../reel/useReel';
 
-const HEADS = 140;
 const FOLLOW_AT = 0.92;
 const CUTS_APART_PX = 6;
 

@@ -9,6 +9,7 @@ import { useTools } from '../context';
 import { clipsOf, useSelection, withClip } from '../selection';
 import { offerToBring } from './bringAlong';
 import { clipSpan, commandOf, fitOf, fitText } from './clipDrag';
+import { laneUnder } from './laneUnder';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
 import { dragged, readoutOf, type Span, type SpanPart } from './spanDrag';
@@ -102,9 +103,6 @@ export function useClipDrag(track: string) {
 
 /** The track under the pointer, if it is another one. */
 function trackAt(e: globalThis.PointerEvent, own: string): string | undefined {
-  const found = window.document
-    .elementsFromPoint(e.clientX, e.clientY)
-    .find((element) => element instanceof HTMLElement && element.dataset['track']);
-  const id = (found as HTMLElement | undefined)?.dataset['track'];
+  const id = laneUnder(e)?.dataset['track'];
   return id === own ? undefined : id;
 }

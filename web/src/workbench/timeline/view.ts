@@ -18,6 +18,8 @@ interface View {
   fit: (from: number, to: number) => void;
 }
 
+/** Pixels of the tracks' heads, as `--heads` in the tokens. */
+export const HEADS = 140;
 export const FINEST = 0.05;
 const MARGIN = 1.02;
 

@@ -109,10 +109,7 @@ class LaySound(EditCommand):
         return with_crossfades(document, append_to(document, place, "clips", clip), {place})
 
     def title(self, document: Document) -> str:
-        listed = document.get("media", [])
-        return (
-            f"lay {next((m.get('path') for m in listed if m.get('id') == self.media), 'a sound')}"
-        )
+        return f"lay {_path(document, self.media)}"
 
 
 class RemoveMedium(EditCommand):

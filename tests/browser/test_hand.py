@@ -216,7 +216,8 @@ def test_a_lost_pointer_and_a_refusal_restore_what_was(laid, made):
     page.mouse.down()
     page.mouse.move(x + 60, y, steps=4)
     page.evaluate(
-        "document.documentElement.dispatchEvent(new PointerEvent('pointercancel', {bubbles: true}))"
+        """document.documentElement.dispatchEvent(
+          new PointerEvent('pointercancel', {bubbles: true, pointerId: 1}))"""
     )
     page.wait_for_timeout(200)
     assert page.evaluate(STATE) == shown
@@ -233,6 +234,17 @@ def test_a_lost_pointer_and_a_refusal_restore_what_was(laid, made):
     page.wait_for_timeout(200)
     assert page.evaluate(STATE) == shown
     assert made.document == before
+
+
+def test_a_double_click_on_a_keyframe_softens_it(laid, made):
+    x, y = keyframe(laid)
+    # The menu by which its lane was opened fades away over it.
+    laid.page.wait_for_timeout(500)
+    laid.page.mouse.dblclick(x, y)
+    laid.saved()
+    laid.page.wait_for_timeout(300)
+    pan = next(t for t in made.document["tracks"] if t["id"] == "music")["pan"]["keyframes"]
+    assert pan[0]["ease"] == "smooth"
 
 
 def test_keys_that_nudge_are_one_step_however_fast_they_come(laid, made):

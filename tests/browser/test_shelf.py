@@ -50,6 +50,10 @@ def test_below_all_tracks_it_gets_one_of_its_own(bench, made, shelf):
     page.mouse.down()
     page.mouse.move(bench.x_of_frame(330), below["y"] + 40, steps=6)
     page.get_by_role("region", name="Track line", exact=True).wait_for()
+    # The track that is drawn for it lies under the pointer now.
+    page.mouse.move(bench.x_of_frame(331), below["y"] + 30, steps=4)
+    page.wait_for_timeout(300)
+    page.mouse.move(bench.x_of_frame(330), below["y"] + 30, steps=4)
     page.mouse.up()
     bench.saved()
     (laid,) = made.document["tracks"][-1]["clips"]

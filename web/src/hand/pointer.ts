@@ -13,37 +13,48 @@ interface Follow {
   lost: () => void;
 }
 
+/** So far it has not gone anywhere: a click is one on what lies there, and so is a second one. */
+const STILL_PX = 2;
+
 /** Follow a pointer that has gone down; gives what ends that. */
 export function follow(e: ReactPointerEvent<Element>, ways: Follow): () => void {
   // The page holds the pointer: what was taken hold of may be drawn elsewhere meanwhile.
   const page = window.document.documentElement;
-  const move = (m: Event) => ways.moved(m as Moved);
-  const up = (m: Event) => {
-    leave();
-    ways.up(m as Moved);
+  const { pointerId, clientX, clientY } = e;
+  const own = (act: (m: Moved) => void) => (m: PointerEvent) => {
+    if (m.pointerId === pointerId) act(m);
   };
-  const lost = () => {
+  const move = own((m) => {
+    const far = Math.hypot(m.clientX - clientX, m.clientY - clientY) > STILL_PX;
+    if (far && !page.hasPointerCapture(pointerId)) page.setPointerCapture(pointerId);
+    ways.moved(m);
+  });
+  const up = own((m) => {
+    leave();
+    ways.up(m);
+  });
+  const give = () => {
     leave();
     ways.lost();
   };
+  const lost = own(give);
   const press = (k: KeyboardEvent) => {
     if (k.key !== 'Escape') return;
     k.preventDefault();
     k.stopPropagation();
-    lost();
+    give();
   };
   const leave = () => {
-    page.removeEventListener('pointermove', move);
-    page.removeEventListener('pointerup', up);
-    page.removeEventListener('pointercancel', lost);
+    window.removeEventListener('pointermove', move);
+    window.removeEventListener('pointerup', up);
+    window.removeEventListener('pointercancel', lost);
     page.removeEventListener('lostpointercapture', lost);
     window.removeEventListener('keydown', press, true);
-    if (page.hasPointerCapture(e.pointerId)) page.releasePointerCapture(e.pointerId);
+    if (page.hasPointerCapture(pointerId)) page.releasePointerCapture(pointerId);
   };
-  page.setPointerCapture(e.pointerId);
-  page.addEventListener('pointermove', move);
-  page.addEventListener('pointerup', up);
-  page.addEventListener('pointercancel', lost);
+  window.addEventListener('pointermove', move);
+  window.addEventListener('pointerup', up);
+  window.addEventListener('pointercancel', lost);
   page.addEventListener('lostpointercapture', lost);
   window.addEventListener('keydown', press, true);
   return leave;

@@ -59,8 +59,10 @@ export function useLaying(medium: Medium, line: MediaLine | undefined, part: Par
         }
         const { scale } = useView.getState();
         const to = snap(Math.max(0, place.sample), targets, clock, scale, m.altKey);
-        const on = place.track ? { track: place.track } : { new_track: track };
-        const where = place.track ? '' : ' · on a track of its own';
+        // Its own track is there only in the draft.
+        const there = place.track === track ? undefined : place.track;
+        const on = there ? { track: there } : { new_track: track };
+        const where = there ? '' : ' · on a track of its own';
         show({ sample: to.sample, to: to.to, text: `${clock.timecode(to.sample)}${where}` });
         const found = command(clip, { sample: to.sample }, on);
         return found ? [found] : [];

@@ -209,6 +209,10 @@ def test_a_gesture_is_seen_cancelled_and_kept_in_one_step(laid, made, name):
 def test_a_lost_pointer_and_a_refusal_restore_what_was(laid, made):
     page = laid.page
     before = made.document
+    # From the start: a page goes on without it for a moment after it has been set.
+    page.route("**/edits", lambda route: route.fulfill(
+        status=422, content_type="application/json",
+        body=json.dumps({"detail": "the clip is locked", "where": "ids"})))  # fmt: skip
     x, y = handle_of_clip("clip-move")(laid)
     page.wait_for_timeout(200)
     shown = page.evaluate(STATE)
@@ -222,13 +226,12 @@ def test_a_lost_pointer_and_a_refusal_restore_what_was(laid, made):
     page.wait_for_timeout(200)
     assert page.evaluate(STATE) == shown
     page.mouse.up()
+    page.wait_for_timeout(200)
+    assert not page.get_by_text("the clip is locked").is_visible()
     # Another window takes the clip away while it is dragged: it is said, and nothing hangs.
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x + 60, y, steps=4)
-    page.route("**/edits", lambda route: route.fulfill(
-        status=422, content_type="application/json",
-        body=json.dumps({"detail": "the clip is locked", "where": "ids"})))  # fmt: skip
     page.mouse.up()
     page.get_by_text("the clip is locked").wait_for()
     page.wait_for_timeout(200)

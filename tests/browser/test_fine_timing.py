@@ -30,7 +30,7 @@ def test_a_short_treatment_is_stretched_in_the_magnifier_by_single_frames(bench,
     treated(made, short=(300, 312))
     page = bench.page
     page.locator("[data-treatment=short]").wait_for()
-    page.locator("[data-treatment=short]").focus()
+    page.locator("[data-treatment=short]").press("Enter")
     page.get_by_role("button", name="Magnify the cuts of short").click()
     glass = page.get_by_role("region", name="Magnified: short")
     end = glass.locator("[data-grip=end]").bounding_box()
@@ -63,7 +63,7 @@ def test_treatments_that_overlap_are_put_in_order_by_dragging_up_and_down(bench,
     page.get_by_role("button", name="Undo").click()
     settled(bench)
     assert [t["id"] for t in music(made)["treatments"]][:2] == ["first", "second"]
-    page.locator("[data-treatment=second]").focus()
+    page.locator("[data-treatment=second]").press("Enter")
     page.keyboard.press("Alt+PageUp")
     settled(bench)
     assert [t["id"] for t in music(made)["treatments"]][:2] == ["second", "first"]
@@ -114,7 +114,7 @@ def test_the_sound_inside_a_clip_is_slipped_by_its_grip_and_heard_so(bench, made
 def test_ramps_are_bent_and_crossfades_chosen_in_the_sheet(bench, made):
     treated(made, bent=(200, 500))
     page = bench.page
-    page.locator("[data-treatment=bent]").focus()
+    page.locator("[data-treatment=bent]").press("Enter")
     page.get_by_label("Shape of the ramp in").select_option("bend")
     page.get_by_role("slider", name="Bend").focus()
     for _ in range(5):
@@ -145,7 +145,7 @@ def test_a_lane_shows_what_is_effective_and_is_a_table_too(bench, made):
                    "value": value}],
         )  # fmt: skip
     page.wait_for_timeout(400)
-    page.locator("[data-treatment=under]").focus()
+    page.locator("[data-treatment=under]").press("Enter")
     page.get_by_role("button", name="Keyframes of High cut").click()
     lane = page.locator("[data-lane='treatment:under/e/high_cut_hz']")
     lane.get_by_test_id("effective").wait_for(state="attached")

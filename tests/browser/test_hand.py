@@ -50,7 +50,7 @@ def middle(locator):
 
 
 def choose_treatment(bench):
-    bench.page.locator("[data-treatment=f1]").focus()
+    bench.page.locator("[data-treatment=f1]").press("Enter")
     bench.page.get_by_role("region", name="Muffle").wait_for()
 
 
@@ -358,7 +358,7 @@ def listening(page, server, noisy):
     page.wait_for_selector("[data-treatment=f]")
     bench = Bench(page)
     bench.start_listening()
-    page.locator("[data-treatment=f]").focus()
+    page.locator("[data-treatment=f]").press("Enter")
     page.get_by_role("region", name="Gain").get_by_role("button").nth(1).click()
     bench.type_frame(20 * 60 * 25)
     bench.play()

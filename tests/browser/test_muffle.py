@@ -218,7 +218,7 @@ def test_a_treatment_is_dragged_by_its_handles(bench, made, what):
 def test_with_the_keyboard_alone(bench, made):
     muffle_between_cuts(bench)
     page = bench.page
-    page.locator("[data-treatment]").focus()
+    page.locator("[data-treatment]").press("Enter")
     for key, frame in (("ArrowRight", 101), ("Shift+ArrowRight", 106)):
         page.keyboard.press(key)
         for _ in range(100):

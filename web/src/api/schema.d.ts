@@ -888,6 +888,21 @@ export interface components {
             derived: components["schemas"]["Derived"];
             undo: components["schemas"]["HistoryEntry"] | null;
             redo: components["schemas"]["HistoryEntry"] | null;
+            offer?: components["schemas"]["OfferLine"] | null;
+        };
+        /**
+         * OfferLine
+         * @description What one may go on to after an edit: what is said, a button's word, and its commands.
+         */
+        OfferLine: {
+            /** Text */
+            text: string;
+            /** Label */
+            label: string;
+            /** Commands */
+            commands: {
+                [key: string]: unknown;
+            }[];
         };
         /**
          * EditRequest

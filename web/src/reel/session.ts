@@ -54,6 +54,8 @@ interface Session {
   /** Undo, in one step, all that was done after a revision. */
   backTo: (revision: number) => Promise<boolean>;
   dismiss: () => void;
+  /** What the last edit of this window may go on to. */
+  offer: Change['offer'];
   /** What a hand has not let go of is let go of before anything else is done. */
   settle: (() => void) | undefined;
 }
@@ -116,6 +118,7 @@ export const useSession = create<Session>()((set, get) => {
       show({ revision: change.revision, document: next, derived: change.derived }, draft, {
         undo: change.undo ?? null,
         redo: change.redo ?? null,
+        offer: change.offer ?? null,
       });
       return;
     }
@@ -206,6 +209,7 @@ export const useSession = create<Session>()((set, get) => {
     save: 'saved',
     trouble: '',
     refusals: 0,
+    offer: null,
     settle: undefined,
     open: async (id) => {
       heardOf = 0;
@@ -214,7 +218,7 @@ export const useSession = create<Session>()((set, get) => {
       const state = await fetchAll(id);
       if (get().id === id) take(state);
     },
-    close: () => show(NOTHING_COMMITTED, undefined, { id: '' }),
+    close: () => show(NOTHING_COMMITTED, undefined, { id: '', offer: null }),
     catchUp: async (revision) => {
       const { id } = get();
       if (!id || (revision !== undefined && revision <= get().revision)) return;

@@ -27,7 +27,7 @@ export function Head() {
   const drop = useReel((d) => d.drop_frame);
   const samples = useReel((d) => d.sample_rate);
   const mute = usePlayer((s) => s.mute);
-  const signIn = `/sign-in?to=${encodeURIComponent(`/reels/${reel}`)}`;
+  const signIn = `/sign-in?kept=1&to=${encodeURIComponent(`/reels/${reel}`)}`;
   const undo = useSession((s) => s.undo);
   const redo = useSession((s) => s.redo);
   // What a hand has not let go of is not saved either.

@@ -3,6 +3,7 @@ import { useSession } from '../reel/session';
 import { Later } from '../ui/Later';
 import { useTools } from './context';
 import { Head } from './Head';
+import { Offers } from './Offers';
 import { CommandSearch } from './commands/CommandSearch';
 import { useKeyMap } from './commands/keyMap';
 import { useCommands } from './commands/useCommands';
@@ -47,6 +48,7 @@ export function Workbench() {
     <div className="workbench">
       <Head />
       <CommandSearch commands={commands} />
+      <Offers />
       <Later frames={1} until={<aside className="left" />}>
         <LeftColumn />
       </Later>

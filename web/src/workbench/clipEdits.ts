@@ -1,14 +1,11 @@
 /** What is done to the selected clips, by keys and by menu. */
-import { notifications } from '@mantine/notifications';
 import { useMemo } from 'react';
 import { usePlayer } from '../player/player';
-import { NOTHING, trackOf, type Clip, type ReelDocument } from '../reel/document';
+import type { Clip, ReelDocument } from '../reel/document';
 import { useSession } from '../reel/session';
-import { offerToBring } from './timeline/bringAlong';
 import { newId } from '../ui/ids';
 import { useTools } from './context';
-import { copiedClips, keepClips, type CopiedClip } from './copied';
-import { clipsOf, useSelection } from './selection';
+import { clipsOf, several, useSelection } from './selection';
 
 export function useClipEdits() {
   const { clock } = useTools();
@@ -18,58 +15,10 @@ export function useClipEdits() {
     const chosen = () => present(session().document, clipsOf(selected().selection));
     const here = () => clock.frameOfSample(usePlayer.getState().position);
     const pick = (ids: string[]) => {
-      const [id, ...also] = ids;
-      if (id) selected().select({ kind: 'clip', id, also });
-    };
-    const copyTo = async (clips: Clip[], at: object) => {
-      const fresh = clips.map(() => newId('c'));
-      const ids = clips.map((c) => c.id);
-      if (await session().edit({ kind: 'copy_clips', ids, new: fresh, at })) pick(fresh);
-    };
-    /** Clips of another reel, or that are no longer there: their media come along. */
-    const pasteElsewhere = (copied: CopiedClip[]) => {
-      if (!copied.length) return;
-      const other = copied.find((c) => c.rate !== clock.sampleRate);
-      if (other) {
-        const [from, here] = [other.rate / 1000, clock.sampleRate / 1000];
-        const message = `These clips come from a reel at ${from} kHz; paste them into one at the same rate, not at ${here} kHz.`;
-        notifications.show({ message });
-        return;
-      }
-      const { id: reel, document } = session();
-      const listed = new Set(document?.media?.map((m) => m.id));
-      const tracks = new Set(document?.tracks?.map((t) => t.id));
-      // What has been taken away here comes back to its own track.
-      const own = (c: CopiedClip) => c.reel === reel && tracks.has(c.track);
-      const made = { id: newId('t'), name: 'Pasted' };
-      const media = new Map(copied.map((c) => [c.clip.media, c.path]));
-      const first = Math.min(...copied.map((c) => c.clip.start));
-      const at = clock.sampleOfFrame(here());
-      const fresh = copied.map(() => newId('c'));
-      void session()
-        .edit([
-          ...[...media]
-            .filter(([id]) => !listed.has(id))
-            .map(([id, path]) => ({ kind: 'add_medium', medium: { id, path } })),
-          ...(copied.every(own) ? [] : [{ kind: 'add_track', track: made }]),
-          ...copied.map((c, i) => ({
-            kind: 'add_clip',
-            track: own(c) ? c.track : made.id,
-            clip: { ...c.clip, id: fresh[i], start: at + c.clip.start - first, tie: undefined },
-          })),
-        ])
-        .then((done) => done && pick(fresh));
+      selected().select(several(ids.map((id) => ({ kind: 'clip', id }))));
     };
     return {
       any: () => chosen().length > 0,
-      nudge: (frames: number) => {
-        const ids = chosen().map((c) => c.id);
-        const before = session().document;
-        if (!ids.length || !before) return;
-        void session()
-          .edit({ kind: 'move_clips', ids, frames })
-          .then((done) => done && offerToBring(before, ids, clock));
-      },
       /** Split the selected clips at the playhead; without a selection, all that lie under it. */
       split: () => {
         const at = clock.sampleOfFrame(here());
@@ -93,7 +42,6 @@ export function useClipEdits() {
           second ?? neighbours(session().document, first.id).find((c) => c.start === end);
         if (next) void session().edit({ kind: 'join_clips', ids: [first.id, next.id] });
       },
-      all: () => pick(all(session().document).map((c) => c.id)),
       /** Slip the sound inside the selected clips, each by whole frames. */
       slip: (frames: number) => {
         const samples = frames * Math.round(clock.sampleRate / clock.framesPerSecond);
@@ -119,31 +67,6 @@ export function useClipEdits() {
         });
         if (raised.length) void session().edit(raised);
       },
-      duplicate: () => {
-        const clips = chosen();
-        if (!clips.length) return;
-        const end = Math.max(...clips.map((c) => c.start + c.length));
-        void copyTo(clips, { sample: end });
-      },
-      copy: () => {
-        const paths = new Map(session().document?.media?.map((m) => [m.id, m.path]));
-        keepClips(
-          chosen().map((clip) => ({
-            clip,
-            reel: session().id,
-            rate: clock.sampleRate,
-            track: trackOf(session().document ?? NOTHING, 'clips', clip.id)?.id ?? '',
-            path: paths.get(clip.media) ?? '',
-          })),
-        );
-      },
-      paste: () => {
-        const copied = copiedClips();
-        const ids = copied.filter((c) => c.reel === session().id).map((c) => c.clip.id);
-        const clips = present(session().document, ids);
-        if (clips.length) void copyTo(clips, { frame: here() });
-        else pasteElsewhere(copied);
-      },
       /** Give the other selected clips the fades of one of them. */
       copyFades: (id: string) => {
         const to = chosen()
@@ -155,11 +78,12 @@ export function useClipEdits() {
         const ids = chosen().map((c) => c.id);
         if (ids.length) void session().edit({ kind: 'tie_clips', ids, tied });
       },
-      remove: (closeGap: boolean) => {
+      /** Remove the selected clips; what follows on their tracks moves up. */
+      removeWithGap: () => {
         const ids = chosen().map((c) => c.id);
         if (!ids.length) return;
         selected().select({ kind: 'none' });
-        void session().edit({ kind: 'remove_clips', ids, close_gap: closeGap });
+        void session().edit({ kind: 'remove_clips', ids, close_gap: true });
       },
     };
   }, [clock]);

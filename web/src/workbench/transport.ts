@@ -6,7 +6,7 @@ import { newId } from '../ui/ids';
 import type { ReelDocument } from '../reel/document';
 import { useTools } from './context';
 import { useFound } from './found';
-import { useSelection } from './selection';
+import { isSelected, useSelection } from './selection';
 import { useView } from './timeline/view';
 import { reelNow, useReel } from '../reel/useReel';
 
@@ -80,7 +80,7 @@ export function useTransport() {
           selection.kind === 'track'
             ? selection.id
             : selection.kind === 'range'
-              ? selection.track
+              ? selection.tracks[0]
               : tracks.find((t) =>
                   [...(t.clips ?? []), ...(t.treatments ?? [])].some(
                     (part) => 'id' in selection && part.id === selection.id,
@@ -127,23 +127,28 @@ function partEdges(document: ReelDocument): number[] {
   return [...new Set(edges)].sort((a, b) => a - b);
 }
 
+/** The range, or from where the first of the selected parts begins to where the last ends. */
 function rangeToLoop(document: ReelDocument) {
   const { selection } = useSelection.getState();
   if (selection.kind === 'range') return { start: selection.start, end: selection.end };
-  for (const track of document.tracks ?? []) {
-    for (const part of [...(track.treatments ?? []), ...(track.clips ?? [])]) {
-      if ((selection.kind === 'treatment' || selection.kind === 'clip') && part.id === selection.id)
-        return { start: Math.max(0, part.start), end: part.start + part.length };
-    }
-  }
-  return undefined;
+  const parts = (document.tracks ?? []).flatMap((track) => [
+    ...(track.treatments ?? []).filter(({ id }) =>
+      isSelected(selection, { kind: 'treatment', id }),
+    ),
+    ...(track.clips ?? []).filter(({ id }) => isSelected(selection, { kind: 'clip', id })),
+  ]);
+  if (!parts.length) return undefined;
+  return {
+    start: Math.max(0, Math.min(...parts.map((part) => part.start))),
+    end: Math.max(...parts.map((part) => part.start + part.length)),
+  };
 }
 
 /** End the range that has been begun, if one has been begun elsewhere. */
 function takeRange(at: number): boolean {
   if (!anchor || anchor.at === at) return false;
   const [start, end] = [Math.min(anchor.at, at), Math.max(anchor.at, at)];
-  useSelection.getState().select({ kind: 'range', track: anchor.track, start, end });
+  useSelection.getState().select({ kind: 'range', tracks: [anchor.track], start, end });
   anchor = undefined;
   return true;
 }

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from bathyphon.core.edits.commands import Command
+from bathyphon.core.edits.offer import Offer
 from bathyphon.core.edits.patch import Draft, Patch
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document, Reel
@@ -85,6 +86,20 @@ def apply_edits(document: Document, reel: Reel, commands: Sequence[Command]) -> 
         sorted({place for edit in edits for place in edit.touches}),
         _title([edit.title for edit in edits]),
     )
+
+
+def offer_after(commands: Sequence[Command], before: Document, edit: Edit) -> Offer | None:
+    """What one may go on to after commands have been applied as one edit.
+
+    Parameters
+    ----------
+    commands : sequence of Command
+    before : dict
+        The document before the edit.
+    edit : Edit
+    """
+    offers = (command.offer(before, edit.document, edit.reel.clock) for command in commands)
+    return next((offer for offer in offers if offer), None)
 
 
 def _title(titles: list[str]) -> str:

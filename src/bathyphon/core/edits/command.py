@@ -8,6 +8,7 @@ from typing import Any
 from pydantic import BaseModel, ConfigDict
 
 from bathyphon.core.edits.find import Path, at
+from bathyphon.core.edits.offer import Offer
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.reel.model import Document, Reel
@@ -34,6 +35,10 @@ class EditCommand(BaseModel):
     def title(self, document: Document) -> str:
         """What the history calls it, said of the document before the edit."""
         raise NotImplementedError
+
+    def offer(self, before: Document, after: Document, clock: Clock) -> Offer | None:
+        """What one may go on to, seen from the documents before and after the whole edit."""
+        return None
 
 
 def set_values(document: Document, path: Path, values: Part) -> Patch:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
@@ -128,6 +129,14 @@ class BackRequest(TurnRequest):
     revision: int = Field(ge=0)
 
 
+class OfferLine(Schema):
+    """What one may go on to after an edit: what is said, a button's word, and its commands."""
+
+    text: str
+    label: str
+    commands: list[dict[str, Any]]
+
+
 class Change(Schema):
     """The revision that an edit led to, and the JSON Patch from the revision before it."""
 
@@ -137,6 +146,7 @@ class Change(Schema):
     derived: Derived
     undo: HistoryEntry | None
     redo: HistoryEntry | None
+    offer: OfferLine | None = None
 
 
 @router.get("", response=list[ReelLine])
@@ -199,8 +209,8 @@ def edit_reel(request: HttpRequest, id: UUID, data: EditRequest) -> Any:
     account = account_of(request)
     for command in data.commands:
         _refuse_strange_media(account, command)
-    entry = journal.edit(account, id, data.edit_id, data.base, data.commands)
-    return _change(request, id, entry)
+    entry, offer = journal.edit(account, id, data.edit_id, data.base, data.commands)
+    return {**_change(request, id, entry), "offer": asdict(offer) if offer else None}
 
 
 @router.post("{uuid:id}/undo", response=Change)

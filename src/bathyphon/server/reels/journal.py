@@ -9,7 +9,8 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import Http404
 
-from bathyphon.core.edits import Command, apply_edits, parse_command
+from bathyphon.core.edits import Command, apply_edits, offer_after, parse_command
+from bathyphon.core.edits.offer import Offer
 from bathyphon.core.edits.patch import Patch, apply_patch, disturbs
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document
@@ -43,11 +44,17 @@ def create_reel(account: User, document: Document) -> Reel:
 
 def edit(
     account: User, reel_id: UUID, edit_id: UUID, base: int, data: list[dict[str, Any]]
-) -> JournalEntry:
+) -> tuple[JournalEntry, Offer | None]:
     """Apply commands, as one edit, that were made while looking at revision ``base``.
 
     A repeated ``edit_id`` applies once. If others have edited since, it is applied to the
     newest revision, provided it changes nothing that they changed.
+
+    Returns
+    -------
+    JournalEntry
+    Offer or None
+        What one may go on to; not said again of a repeated edit.
 
     Raises
     ------
@@ -66,11 +73,11 @@ def edit(
 def _edit(
     account: User, reel_id: UUID, edit_id: UUID, base: int, said: dict[str, Any],
     commands: list[Command],
-) -> JournalEntry:  # fmt: skip
+) -> tuple[JournalEntry, Offer | None]:  # fmt: skip
     reel = _locked(account, reel_id)
     done = reel.journal.filter(edit_id=edit_id).first()
     if done is not None:
-        return done
+        return done, None
     if base > reel.revision:
         raise Refused("this edit is based on a revision that does not exist", "base")
     head = head_of(reel.pk, reel.revision)
@@ -82,7 +89,7 @@ def _edit(
             reel.revision,
         )
     if not result.forward:
-        return _unchanged(reel, account, edit_id, result.title)
+        return _unchanged(reel, account, edit_id, result.title), None
     revision = reel.revision + 1
     entry = JournalEntry(
         reel=reel,
@@ -97,7 +104,8 @@ def _edit(
         undo_next=revision,
         redo_next=None,
     )
-    return _append(reel, entry, Head(revision, result.document, result.reel))
+    entry = _append(reel, entry, Head(revision, result.document, result.reel))
+    return entry, offer_after(commands, head.document, result)
 
 
 def undo(account: User, reel_id: UUID, edit_id: UUID, expect: int) -> JournalEntry:

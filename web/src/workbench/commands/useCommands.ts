@@ -7,6 +7,7 @@ import { useClipEdits } from '../clipEdits';
 import { useTools } from '../context';
 import { useKeyEdits } from '../lanes/keyEdits';
 import { useOpenLanes } from '../lanes/openLanes';
+import { usePartEdits } from '../partEdits';
 import { useSelection, type Selection } from '../selection';
 import { useView } from '../timeline/view';
 import { useTransport } from '../transport';
@@ -26,6 +27,7 @@ export function useCommands(): Commands {
   const transport = useTransport();
   const clips = useClipEdits();
   const keys = useKeyEdits();
+  const parts = usePartEdits();
   const treatments = useTreatmentEdits();
   return useMemo(() => {
     const selection = () => useSelection.getState().selection;
@@ -42,27 +44,14 @@ export function useCommands(): Commands {
       return found ? found[1]() : false;
     };
     const move = (frames: number) =>
-      first(
-        [keys.any, () => keys.nudge(frames)],
-        [clips.any, () => clips.nudge(frames)],
-        [treatments.any, () => treatments.nudge(frames)],
-      );
+      first([keys.any, () => keys.nudge(frames)], [parts.any, () => parts.nudge(frames)]);
     const copying = (kind: Kind, copy: () => void) => () => {
       copy();
       noteCopied(kind);
     };
     const copy = () =>
-      first(
-        [keys.any, copying('keys', keys.copy)],
-        [clips.any, copying('clips', clips.copy)],
-        [treatments.any, copying('treatment', treatments.copy)],
-      );
-    const remove = () =>
-      first(
-        [keys.any, () => keys.remove()],
-        [clips.any, () => clips.remove(false)],
-        [treatments.any, treatments.remove],
-      );
+      first([keys.any, copying('keys', keys.copy)], [parts.any, copying('parts', parts.copy)]);
+    const remove = () => first([keys.any, () => keys.remove()], [parts.any, parts.remove]);
     const raise = (sign: number) =>
       first(
         [keys.any, () => keys.raise(sign * RAISE)],
@@ -121,24 +110,22 @@ export function useCommands(): Commands {
       },
       paste: () => {
         // What was copied last, whatever lane is open.
-        const last = copiedLast();
-        if (last === 'keys') return keys.paste();
-        return last === 'treatment' ? treatments.paste() : clips.paste();
+        return copiedLast() === 'keys' ? keys.paste() : parts.paste();
       },
       'paste-clips': treatments.pasteOnClips,
       'paste-markers': treatments.pasteOnMarkers,
-      duplicate: () => first([clips.any, clips.duplicate], [treatments.any, treatments.duplicate]),
+      duplicate: () => first([parts.any, parts.duplicate]),
       remove,
-      'remove-gap': () => first([clips.any, () => clips.remove(true)]),
+      'remove-gap': () => first([clips.any, clips.removeWithGap]),
       split: clips.split,
       join: () => first([clips.any, clips.join]),
       'select-all': () => {
         const s = selection();
-        if (s.kind === 'range' && keys.within(s.start, s.end)) return true;
+        if (s.kind === 'range') return keys.within(s.start, s.end) || parts.within(s);
         // Of the kind that is selected; with nothing selected, of the lane that was worked on last.
         if (s.kind === 'keys') return keys.all();
         if (s.kind === 'none' && useOpenLanes.getState().inHand) return keys.all();
-        return clips.all();
+        return parts.all();
       },
       nothing: () => {
         transport.forgetRange();
@@ -183,5 +170,5 @@ export function useCommands(): Commands {
       keys: () => ask('keys'),
       export: () => ask('export'),
     };
-  }, [player, transport, clips, keys, treatments]);
+  }, [player, transport, clips, keys, parts, treatments]);
 }

@@ -18,6 +18,8 @@ import { useTools } from '../context';
 import { STRENGTH } from '../lanes/lanes';
 import { Poses } from '../lanes/Poses';
 import { useSelection } from '../selection';
+import { usePartEdits } from '../partEdits';
+import { useTogether } from '../together';
 import { AddEffect } from './AddEffect';
 import { Control } from './Control';
 import { EffectCard } from './EffectCard';
@@ -43,12 +45,12 @@ interface Props {
 export function ChainSheet({ owner, id, found, track }: Props) {
   const { chain, name } = found;
   const { clock, effects } = useTools();
-  const edit = useSession((s) => s.edit);
+  const { alike, edit } = useTogether(owner);
   const tail = useSession((s) => s.derived?.tails[found.path] ?? 0);
   const natural = useSession((s) => s.derived?.natural_tails[found.path] ?? 0);
   const copied = useClipboard((s) => s.effects);
   const copy = useClipboard((s) => s.copy);
-  const select = useSelection((s) => s.select);
+  const parts = usePartEdits();
   const openCard = useSelection((s) => s.openCard);
   const isSpan = owner.startsWith('treatment:');
   const isClip = owner.startsWith('clip:');
@@ -105,7 +107,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
               parameter={STRENGTH}
               value={chain.strength ?? 100}
               reset={() => void edit({ kind: 'set_chain', owner, strength: 100 })}
-              edits={(v) => [{ kind: 'set_chain', owner, strength: v }]}
+              edits={(v) => alike([{ kind: 'set_chain', owner, strength: v }])}
               lane={`${owner}/strength`}
             />
             {span && (
@@ -169,8 +171,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             className="remove"
             leftSection={<IconTrash size={15} />}
             onClick={() => {
-              select({ kind: 'none' });
-              void edit({ kind: 'remove_treatment', id });
+              parts.remove();
             }}
           >
             Remove
@@ -213,6 +214,7 @@ interface RampsProps {
 /** Ramp lengths in frames, and their shapes. */
 const Ramps = memo(function Ramps({ id, start, end, rampIn, rampOut }: RampsProps) {
   const { clock } = useTools();
+  const { alike } = useTogether(`treatment:${id}`);
   const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
   const ramps = [
     ['ramp_in', 'Ramp in', 'In', rampIn, frames(start, start + (rampIn?.length ?? 0))],
@@ -227,7 +229,7 @@ const Ramps = memo(function Ramps({ id, start, end, rampIn, rampOut }: RampsProp
           short={short}
           ramp={ramp}
           frames={count}
-          edits={(change) => [{ kind: 'set_treatment', id, [key]: change }]}
+          edits={(change) => alike([{ kind: 'set_treatment', id, [key]: change }])}
         />
       ))}
     </div>
@@ -237,7 +239,7 @@ const Ramps = memo(function Ramps({ id, start, end, rampIn, rampOut }: RampsProp
 /** The effects in order; each draws itself when it changes. */
 const Effects = memo(function Effects(props: { owner: string; track: string | undefined }) {
   const { owner, track } = props;
-  const edit = useSession((s) => s.edit);
+  const { edit } = useTogether(owner);
   const openEffect = useSelection((s) => s.openEffect);
   const ids = useSession(
     useShallow((s) => (s.document ? effectsOf(s.document, owner) : []).map((e) => e.id)),

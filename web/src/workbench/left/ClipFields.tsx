@@ -5,39 +5,39 @@ import { readMoment } from '../../time/moment';
 import { useClipEdits } from '../clipEdits';
 import { useTools } from '../context';
 import { LEVEL } from '../lanes/lanes';
-import { useSelection } from '../selection';
-import { offerToBring } from '../timeline/bringAlong';
+import { usePartEdits } from '../partEdits';
+import { clipsOf, useSelection } from '../selection';
+import { useTogether } from '../together';
+import { useWaveSize } from '../timeline/waveSize';
 import { syncText } from '../timeline/SyncBadge';
 import { Control } from './Control';
 import { RampField, type RampChange } from './RampField';
 import { SpeedFields } from './SpeedFields';
 import { TextField } from './TextField';
-import { reelNow, useReel } from '../../reel/useReel';
+import { useReel } from '../../reel/useReel';
 
 /** Where a clip lies, how loud it is, how it fades, and whether it fits the picture. */
 export function ClipFields({ id }: { id: string }) {
   const { clock } = useTools();
   const clip = useReel((d) => clipOf(d, id));
-  const edit = useSession((s) => s.edit);
+  const { alike, edit } = useTogether(`clip:${id}`);
   const sync = useSession((s) => s.derived?.sync[id]);
   const selection = useSelection((s) => s.selection);
   const edits = useClipEdits();
+  const parts = usePartEdits();
+  const { fitted, toggleFitted } = useWaveSize();
   if (!clip) return null;
   const end = clip.start + clip.length;
-  const count = selection.kind === 'clip' ? 1 + (selection.also?.length ?? 0) : 1;
+  const count = clipsOf(selection).length;
   const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
   const place = (text: string, here: number, edge?: 'start' | 'end') => {
     const to = readMoment(clock, text, here);
     if (to === undefined) return;
-    const before = reelNow();
     if (edge) void edit({ kind: 'trim_clip', id, edge, to: { sample: to } });
-    else
-      void edit({ kind: 'move_clips', ids: [id], to: { sample: to } }).then(
-        (done) => done && offerToBring(before, [id], clock),
-      );
+    else void edit({ kind: 'move_clips', ids: [id], to: { sample: to } });
   };
   const fade = (edge: 'in' | 'out', change: RampChange) =>
-    [{ kind: 'set_fade', id, edge, fade: change }] as const;
+    alike([{ kind: 'set_fade', id, edge, fade: change }]);
   return (
     <div className="clip-fields">
       <div className="clip-row">
@@ -64,7 +64,7 @@ export function ClipFields({ id }: { id: string }) {
         parameter={LEVEL}
         value={clip.gain_db ?? 0}
         reset={() => void edit({ kind: 'set_clip', id, gain_db: 0 })}
-        edits={(v) => [{ kind: 'set_clip', id, gain_db: v }]}
+        edits={(v) => alike([{ kind: 'set_clip', id, gain_db: v }])}
         lane={`clip:${id}/gain_db`}
       />
       <div className="ramps">
@@ -117,7 +117,7 @@ export function ClipFields({ id }: { id: string }) {
             <Menu.Item rightSection={<kbd>Ctrl+J</kbd>} onClick={edits.join}>
               Join with the next
             </Menu.Item>
-            <Menu.Item rightSection={<kbd>Ctrl+D</kbd>} onClick={edits.duplicate}>
+            <Menu.Item rightSection={<kbd>Ctrl+D</kbd>} onClick={parts.duplicate}>
               Duplicate
             </Menu.Item>
             {count > 1 && (
@@ -126,11 +126,14 @@ export function ClipFields({ id }: { id: string }) {
             <Menu.Item onClick={() => edits.tie(clip.tie == null)}>
               {clip.tie == null ? 'Tie to the picture as it lies' : 'Untie from the picture'}
             </Menu.Item>
+            <Menu.Item onClick={() => toggleFitted(clipsOf(selection))}>
+              {fitted.has(id) ? 'Draw its wave as the others' : 'Draw its wave as large as it fits'}
+            </Menu.Item>
             <Menu.Divider />
-            <Menu.Item rightSection={<kbd>Delete</kbd>} onClick={() => edits.remove(false)}>
+            <Menu.Item rightSection={<kbd>Delete</kbd>} onClick={parts.remove}>
               Remove
             </Menu.Item>
-            <Menu.Item rightSection={<kbd>Shift+Delete</kbd>} onClick={() => edits.remove(true)}>
+            <Menu.Item rightSection={<kbd>Shift+Delete</kbd>} onClick={edits.removeWithGap}>
               Remove and close the gap
             </Menu.Item>
           </Menu.Dropdown>

@@ -3,7 +3,6 @@ import { memo, useCallback, useMemo, useState } from 'react';
 import type { EffectTable } from '../../api/client';
 import { usePlayer } from '../../player/player';
 import type { EffectPart, ParamValue } from '../../reel/document';
-import { useSession } from '../../reel/session';
 import { useTools } from '../context';
 import { useBeats } from '../found';
 import { Bands } from './Bands';
@@ -14,6 +13,7 @@ import { setting } from './params';
 import { PresetMenu } from './PresetMenu';
 import { ReferenceField } from './ReferenceField';
 import type { TimeUnits } from './values';
+import { useTogether } from '../together';
 
 interface Props {
   owner: string;
@@ -26,7 +26,7 @@ const FIRST = 3;
 
 /** What an open effect shows: its drawing, its presets and its controls, the telling ones first. */
 export const EffectBody = memo(function EffectBody({ owner, track, effect, table }: Props) {
-  const edit = useSession((s) => s.edit);
+  const { alike, edit } = useTogether(owner);
   const [more, setMore] = useState(false);
   const params = effect.params ?? {};
   const drawing = useDrawing(owner, effect.id, params);
@@ -41,8 +41,8 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
     [owner, id],
   );
   const setOne = useCallback(
-    (parameter: string, value: ParamValue | null) => [set({ [parameter]: value })],
-    [set],
+    (parameter: string, value: ParamValue | null) => alike([set({ [parameter]: value })]),
+    [alike, set],
   );
   const commit = (values: Record<string, ParamValue | null>) => void edit(set(values));
   return (
@@ -51,7 +51,7 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
         drawing={drawing}
         table={table}
         params={params}
-        edits={(values) => [set(values)]}
+        edits={(values) => alike([set(values)])}
         drawn={drawn}
         beside={<PresetMenu owner={owner} id={effect.id} table={table} />}
       />
@@ -81,7 +81,7 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
           table={table}
           params={params}
           lanes={`${owner}/${effect.id}`}
-          edits={(id, value) => [set(setting(params, id, value))]}
+          edits={(id, value) => alike([set(setting(params, id, value))])}
           drawing={drawn}
         />
       )}

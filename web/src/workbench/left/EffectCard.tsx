@@ -1,11 +1,11 @@
 import { Switch } from '@mantine/core';
 import { useEffect, useRef } from 'react';
 import { effectsOf, firstValue } from '../../reel/document';
-import { useSession } from '../../reel/session';
 import { useReorder } from '../../ui/Reorder';
 import { useReel } from '../../reel/useReel';
 import { useTools } from '../context';
 import { useSelection } from '../selection';
+import { useTogether } from '../together';
 import { EffectBody } from './EffectBody';
 import { EffectMenu } from './EffectMenu';
 import { formatValue } from './values';
@@ -24,7 +24,7 @@ interface Props {
 export function EffectCard({ owner, track, id, index, last, open }: Props) {
   const { effects } = useTools();
   const effect = useReel((d) => effectsOf(d, owner).find((e) => e.id === id));
-  const edit = useSession((s) => s.edit);
+  const { edit } = useTogether(owner);
   const openCard = useSelection((s) => s.openCard);
   const card = useRef<HTMLElement>(null);
   useEffect(() => {

@@ -3,8 +3,8 @@ import { memo } from 'react';
 import { IconDots } from '@tabler/icons-react';
 import type { EffectTable } from '../../api/client';
 import type { EffectPart } from '../../reel/document';
-import { useSession } from '../../reel/session';
 import { useSelection } from '../selection';
+import { useTogether } from '../together';
 import { fresh, useClipboard } from './clipboard';
 
 interface Props {
@@ -17,7 +17,7 @@ interface Props {
 
 /** What can be done with one effect of a chain. */
 export const EffectMenu = memo(function EffectMenu({ owner, effect, table, index, last }: Props) {
-  const edit = useSession((s) => s.edit);
+  const { edit } = useTogether(owner);
   const copy = useClipboard((s) => s.copy);
   const openCard = useSelection((s) => s.openCard);
   const move = (to: number) =>

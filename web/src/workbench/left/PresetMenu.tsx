@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import { Button, Menu } from '@mantine/core';
 import type { EffectTable } from '../../api/client';
-import { useSession } from '../../reel/session';
+import { useTogether } from '../together';
 
 interface Props {
   owner: string;
@@ -11,7 +11,7 @@ interface Props {
 
 /** Starting points of an effect, by name. */
 export const PresetMenu = memo(function PresetMenu({ owner, id, table }: Props) {
-  const edit = useSession((s) => s.edit);
+  const { edit } = useTogether(owner);
   if (table.presets.length === 0) return null;
   return (
     <Menu position="bottom-end" width={280}>

@@ -4,14 +4,13 @@ import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
 import { useTools } from '../context';
 import { useKeyEdits } from '../lanes/keyEdits';
-import { useSelection, type Selection } from '../selection';
+import { touched, usePartEdits } from '../partEdits';
+import { several, useSelection, type Selection } from '../selection';
+import { countText } from '../together';
 import { AddEffect } from './AddEffect';
-import { useReel } from '../../reel/useReel';
+import { reelNow, useReel } from '../../reel/useReel';
 
 type Range = Extract<Selection, { kind: 'range' }>;
-
-const RAMP_IN = 3;
-const RAMP_OUT = 6;
 
 /** What can be done with a range that has been dragged. */
 export function RangeSheet({ stretch }: { stretch: Range }) {
@@ -19,39 +18,31 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
   const tracks = useReel((d) => d.tracks);
   const edit = useSession((s) => s.edit);
   const { select, openCard } = useSelection();
-  const track = tracks?.find((t) => t.id === stretch.track);
+  const names = (tracks ?? []).filter((t) => stretch.tracks.includes(t.id)).map((t) => t.name);
   const keys = useKeyEdits();
-  const inside = keys.countWithin(stretch.start, stretch.end);
+  const parts = usePartEdits();
+  const inside = touched(reelNow(), stretch);
+  const marks = keys.countWithin(stretch.start, stretch.end);
 
   const treat = async (
     kind: string,
     params: Record<string, number> = {},
     frames: number[] = [],
   ) => {
-    const label = effects.find((e) => e.id === kind)?.label ?? kind;
-    const id = newId('f');
+    const name = effects.find((e) => e.id === kind)?.label ?? kind;
     const effect = newId('e');
-    const first = clock.frameOfSample(stretch.start);
-    const last = clock.frameOfSample(stretch.end);
-    const room = last - first;
-    // What is typed holds as far as there is room; else ramps leave most of the range as it is.
-    const [head, foot = head] = frames;
-    const ramp_in = { frames: Math.min(head ?? Math.min(RAMP_IN, Math.floor(room / 3)), room) };
-    const left = room - ramp_in.frames;
-    const ramp_out = { frames: Math.min(foot ?? Math.min(RAMP_OUT, Math.floor(room / 2)), left) };
+    const on = stretch.tracks.map((track) => ({ track, id: newId('f') }));
     const done = await edit({
-      kind: 'add_treatment',
-      track: stretch.track,
-      id,
-      name: label,
-      start: { frame: first },
-      end: { frame: last },
-      ramp_in,
-      ramp_out,
+      kind: 'treat_range',
+      on,
+      start: { sample: stretch.start },
+      end: { sample: stretch.end },
+      name,
+      ramps: frames,
       effects: [{ id: effect, kind, bypass: false, params }],
     });
     if (done) {
-      select({ kind: 'treatment', id });
+      select(several(on.map(({ id }) => ({ kind: 'treatment', id }))));
       openCard(effect);
     }
   };
@@ -61,20 +52,31 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
       <h2 className="sheet-title">
         <span>Range</span>
         <span className="quiet small">
-          on {track?.name} · {lengthText(clock, stretch.end - stretch.start)}
+          on {names.length > 2 ? `${names.length} tracks` : names.join(' and ')} ·{' '}
+          {lengthText(clock, stretch.end - stretch.start)}
         </span>
       </h2>
       <p className="number">
         {clock.timecode(stretch.start)} – {clock.timecode(stretch.end)}
       </p>
-      {inside > 0 && (
-        <Button
-          size="compact-xs"
-          variant="subtle"
-          onClick={() => keys.within(stretch.start, stretch.end)}
-        >
-          Select its {inside === 1 ? 'keyframe' : `${inside} keyframes`}
-        </Button>
+      {(marks > 0 || inside.length > 0) && (
+        <div className="clip-row">
+          <span className="control-label">Select its</span>
+          {inside.length > 0 && (
+            <Button size="compact-xs" variant="default" onClick={() => parts.within(stretch)}>
+              {countText(inside)}
+            </Button>
+          )}
+          {marks > 0 && (
+            <Button
+              size="compact-xs"
+              variant="default"
+              onClick={() => keys.within(stretch.start, stretch.end)}
+            >
+              {marks === 1 ? 'keyframe' : `${marks} keyframes`}
+            </Button>
+          )}
+        </div>
       )}
       <AddEffect effects={effects} add={(...wanted) => void treat(...wanted)} />
       <p className="quiet">Treat this range with</p>

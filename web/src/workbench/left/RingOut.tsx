@@ -1,9 +1,9 @@
 import { Menu, SegmentedControl, UnstyledButton } from '@mantine/core';
 import { IconChevronDown } from '@tabler/icons-react';
 import { memo, useState } from 'react';
-import { useSession } from '../../reel/session';
 import { useTools } from '../context';
 import { useReel } from '../../reel/useReel';
+import { useTogether } from '../together';
 
 const LONGEST_SECONDS = 120;
 
@@ -21,7 +21,7 @@ interface Props {
 export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) {
   const { clock } = useTools();
   const clips = useReel((d) => d.picture?.clips);
-  const edit = useSession((s) => s.edit);
+  const { edit } = useTogether(owner);
   const mode = typeof ring === 'number' ? 'fixed' : ring;
   const set = (ring_out: 'auto' | 'none' | number) =>
     void edit({ kind: 'set_chain', owner, ring_out });

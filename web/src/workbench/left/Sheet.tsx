@@ -1,9 +1,11 @@
 import { useSession } from '../../reel/session';
+import { Button } from '@mantine/core';
 import { useShallow } from 'zustand/react/shallow';
 import { findChain, trackOf, type ReelDocument, type Track } from '../../reel/document';
 import { KeySheet } from '../lanes/KeySheet';
 import { LaneTable } from '../lanes/LaneTable';
-import { useSelection } from '../selection';
+import { partsOf, useSelection } from '../selection';
+import { countText } from '../together';
 import { ChainSheet } from './ChainSheet';
 import { RangeSheet } from './RangeSheet';
 import { useReel } from '../../reel/useReel';
@@ -19,9 +21,31 @@ export function Sheet() {
   if (selection.kind === 'mix') return <Found key="mix" owner="mix" id="mix" />;
   if (selection.kind !== 'none') {
     const owner = `${selection.kind}:${selection.id}`;
-    return <Found key={owner} owner={owner} id={selection.id} />;
+    return (
+      <>
+        <Several />
+        <Found key={owner} owner={owner} id={selection.id} />
+      </>
+    );
   }
   return <Nothing />;
+}
+
+/** That what is done here is done to several parts. */
+function Several() {
+  const { selection, select } = useSelection();
+  const [shown, ...others] = partsOf(selection);
+  if (!shown || others.length === 0) return null;
+  return (
+    <div className="several">
+      <p className="small">
+        Together with {countText(others)}: what you change here changes for all that have it.
+      </p>
+      <Button size="compact-xs" variant="default" onClick={() => select(shown)}>
+        Only this one
+      </Button>
+    </div>
+  );
 }
 
 /** The sheet of a chain, as long as it is there. */

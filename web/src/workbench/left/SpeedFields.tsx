@@ -6,7 +6,7 @@ import { useSession } from '../../reel/session';
 import { readLength } from '../../time/length';
 import { useTools } from '../context';
 import { CENTS, FORMANTS, SEMITONES, SPEED } from '../lanes/lanes';
-import { useSelection } from '../selection';
+import { clipsOf, isSelected, useSelection } from '../selection';
 import { usePitch, usePitchShown } from '../timeline/pitch';
 import { Control } from './Control';
 import { TextField } from './TextField';
@@ -28,8 +28,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
   const id = clip.id;
   const { shown: pitchShown, show: showPitch } = usePitchShown();
   const pitch = usePitch(id, clip.length, open && pitchShown);
-  const ids =
-    selection.kind === 'clip' && selection.id === id ? [id, ...(selection.also ?? [])] : [id];
+  const ids = isSelected(selection, { kind: 'clip', id }) ? clipsOf(selection) : [id];
   const set = (values: object) => ({ kind: 'set_speed', ids, ...values }) as const;
   const fit = (to: object) => void edit({ kind: 'fit_clip', id, ripple, ...to });
   const moving = typeof speed.percent === 'object';

@@ -92,7 +92,7 @@ export function useLaying(medium: Medium, line: MediaLine | undefined, part: Par
 /** The track that the selection is, or lies on. */
 function trackSelected(selection: Selection): string | undefined {
   if (selection.kind === 'track') return selection.id;
-  if (selection.kind === 'range') return selection.track;
+  if (selection.kind === 'range') return selection.tracks[0];
   if (selection.kind === 'clip') return trackOf(reelNow(), 'clips', selection.id)?.id;
   if (selection.kind === 'treatment') return trackOf(reelNow(), 'treatments', selection.id)?.id;
   return undefined;

@@ -1,5 +1,5 @@
 import { Fragment, memo, useEffect, useReducer, useRef } from 'react';
-import { firstValue, type Clip } from '../../reel/document';
+import type { Clip } from '../../reel/document';
 import { inkOf } from './ink';
 import { drawWave, peaksIn } from './drawWave';
 import { useDragged } from './useClipDrag';
@@ -7,6 +7,7 @@ import { useTools } from '../context';
 import { useSession } from '../../reel/session';
 import { Contours } from './ClipView';
 import { useShown } from './shown';
+import { useWaveSize, waveGain } from './waveSize';
 import { evenStretches, placeIn } from '../../time/outline';
 
 /** Narrower clips have room for nothing but their wave. */
@@ -37,6 +38,8 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
   const { scheme, media, clock } = useTools();
   const dragged = useDragged((s) => s.clip);
   const speeds = useSession((s) => s.derived?.speeds);
+  const factor = useWaveSize((s) => s.factor);
+  const fitted = useWaveSize((s) => s.fitted);
   const wide = width + 2 * MARGIN_PX;
   useEffect(() => {
     const element = canvas.current;
@@ -59,6 +62,7 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
         clip.start + clip.length > first &&
         clip.start < first + wide * scale,
     );
+    const sizes = { factor, fitted };
     const outlineOf = (id: string) => speeds?.[id]?.outline;
     const place = (clip: Clip) => ({ left: (clip.start - first) / scale, w: clip.length / scale });
 
@@ -73,7 +77,7 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
       const map = outlineOf(clip.id);
       const from = placeIn(clip, map, 0);
       const rate = (placeIn(clip, map, clip.length) - from) / clip.length;
-      const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
+      const gain = waveGain(clip, sizes, [from, rate * clip.length], arrived);
       const middle = height / 2;
       peaksIn(clip.media, from, scale * rate, Math.floor(w), arrived).forEach((most, px) => {
         const half = Math.min(middle - 1, most * gain * (middle - 2));
@@ -98,8 +102,14 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
       if (!medium?.info.sound) continue;
       // Waves are drawn from the medium's own samples, whatever the reel's rate.
       const own = medium.rate / clock.sampleRate;
-      const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
       const map = outlineOf(clip.id);
+      const whole = placeIn(clip, map, 0);
+      const gain = waveGain(
+        clip,
+        sizes,
+        [whole * own, (placeIn(clip, map, clip.length) - whole) * own],
+        arrived,
+      );
       for (const even of evenStretches(clip, map, from - clip.start, to - clip.start)) {
         const [begin, end] = even.source;
         if (end <= begin) continue;
@@ -125,7 +135,21 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
       g.fillRect(left, 0, w, height);
     }
     g.globalAlpha = 1;
-  }, [clips, height, start, scale, wide, dragged, arrivals, scheme, media, clock, speeds]);
+  }, [
+    clips,
+    height,
+    start,
+    scale,
+    wide,
+    dragged,
+    arrivals,
+    scheme,
+    media,
+    clock,
+    speeds,
+    factor,
+    fitted,
+  ]);
   return (
     <canvas
       ref={canvas}

@@ -1,5 +1,5 @@
 import { memo, type KeyboardEvent } from 'react';
-import { firstValue, type Clip } from '../../reel/document';
+import type { Clip } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import type { Clock } from '../../time/clock';
 import { useTools } from '../context';
@@ -14,6 +14,7 @@ import { SyncBadge } from './SyncBadge';
 import { useClipDrag } from './useClipDrag';
 import { useSlip } from './useSlip';
 import { Wave } from './Wave';
+import { useWaveSize, waveGain } from './waveSize';
 
 interface Props {
   clip: Clip;
@@ -50,6 +51,8 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
   const tail = useSession((s) => s.derived?.tails[`${path}.treatment`] ?? 0);
   const speed = useSession((s) => s.derived?.speeds[clip.id]);
   const converting = useSession((s) => s.derived?.converting.includes(clip.media));
+  const factor = useWaveSize((s) => s.factor);
+  const large = useWaveSize((s) => s.fitted);
   const pitchShown = usePitchShown((s) => s.shown);
   const pitch = usePitch(clip.id, clip.length, chosen && pitchShown);
   const { drag: dragged, begin } = useClipDrag(track);
@@ -73,11 +76,19 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
     dragged?.fit
       ? placeIn(clip, speed?.outline, (sample - shape.start) * fitted)
       : placeIn(clip, speed?.outline, sample - inside);
-  const gain = 10 ** (firstValue(clip.gain_db, 0) / 20);
   const medium = media.get(clip.media);
   const ready = Boolean(medium?.info.sound);
   // Waves are drawn from the medium's own samples, whatever the reel's rate.
   const own = (medium?.rate ?? clock.sampleRate) / clock.sampleRate;
+  const whole = placeIn(clip, speed?.outline, 0);
+  const gain = drawn
+    ? waveGain(
+        clip,
+        { factor, fitted: large },
+        [whole * own, (placeIn(clip, speed?.outline, clip.length) - whole) * own],
+        () => undefined,
+      )
+    : 1;
   const effects = (clip.treatment?.effects ?? []).filter((e) => !e.bypass);
   const head = shape.head / scale;
   const foot = shape.foot / scale;

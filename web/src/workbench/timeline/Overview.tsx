@@ -1,6 +1,7 @@
 import { useComputedColorScheme } from '@mantine/core';
 import { useEffect, useReducer, useRef, useState, type PointerEvent } from 'react';
 import { firstValue, type Clip, type ReelDocument } from '../../reel/document';
+import { useWaveSize, WAVE_SIZES } from './waveSize';
 import { follow } from '../../hand/pointer';
 import { usePlayer } from '../../player/player';
 import { useTools } from '../context';
@@ -165,6 +166,7 @@ export function Overview() {
           <button type="button" onClick={() => useView.getState().fit(0, length)}>
             all
           </button>
+          <WaveSize />
         </div>
       </div>
       <div className="overview-lane" ref={box} onPointerDown={down} data-testid="overview">
@@ -183,6 +185,25 @@ export function Overview() {
         </div>
       </div>
     </div>
+  );
+}
+
+/** How large the waves of all clips are drawn; no level is changed by it. */
+function WaveSize() {
+  const { factor, setFactor } = useWaveSize();
+  return (
+    <select
+      aria-label="Size of the waves"
+      title="How large waves are drawn; no level changes"
+      value={factor}
+      onChange={(e) => setFactor(Number(e.currentTarget.value))}
+    >
+      {WAVE_SIZES.map((size) => (
+        <option key={size} value={size}>
+          ∿ {size}×
+        </option>
+      ))}
+    </select>
   );
 }
 

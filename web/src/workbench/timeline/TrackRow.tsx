@@ -9,8 +9,9 @@ import { useReorder } from '../../ui/Reorder';
 import { useBeats, useBeatsShown } from '../found';
 import { LaneView } from '../lanes/LaneView';
 import { useLanesUnder } from '../lanes/under';
-import { draggedOn, useSelection, withClip } from '../selection';
+import { draggedOn, useSelection, withPart } from '../selection';
 import { ClipView } from './ClipView';
+import { laneUnder } from './laneUnder';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
 import { Magnifier } from './Magnifier';
@@ -89,13 +90,15 @@ function TrackBody({ track, index, handle }: BodyProps) {
         to: here.to,
         text: `${clock.timecode(here.sample)} · ${lengthText(clock, b - a)}`,
       });
-      if (b > a) select({ kind: 'range', track: track.id, start: a, end: b });
+      // Over how many tracks it goes is how many it takes in.
+      const tracks = tracksBetween(track.id, laneUnder(m)?.dataset['track']);
+      if (b > a) select({ kind: 'range', tracks, start: a, end: b });
     };
     const up = () => {
       show(undefined);
       if (dragging) return;
       player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, sampleAt(startX)))));
-      if (clip && e.shiftKey) select(withClip(selection, clip));
+      if (clip && e.shiftKey) select(withPart(selection, { kind: 'clip', id: clip }));
       else select(clip ? { kind: 'clip', id: clip } : { kind: 'none' });
     };
     const lost = () => {
@@ -132,6 +135,14 @@ function TrackBody({ track, index, handle }: BodyProps) {
       ))}
     </>
   );
+}
+
+/** From the track on which a range was begun to another one; the former first. */
+function tracksBetween(from: string, to: string | undefined): string[] {
+  const ids = (reelNow().tracks ?? []).map((t) => t.id);
+  const [a, b] = [ids.indexOf(from), to === undefined ? -1 : ids.indexOf(to)];
+  if (b < 0) return [from];
+  return a <= b ? ids.slice(a, b + 1) : ids.slice(b, a + 1).reverse();
 }
 
 interface PartsProps {

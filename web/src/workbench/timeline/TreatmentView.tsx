@@ -3,7 +3,8 @@ import { memo, type KeyboardEvent } from 'react';
 import { firstValue, type Treatment } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useTools } from '../context';
-import { useSelection } from '../selection';
+import { usePartEdits } from '../partEdits';
+import { isSelected, partsOf, useSelection } from '../selection';
 import { formatValue } from '../left/values';
 import { Contours } from './ClipView';
 import { useMagnified } from './magnified';
@@ -33,11 +34,11 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
   const { clock, effects } = useTools();
   const x = useShownX();
   const { scale, width } = useShown();
+  const own = { kind: 'treatment', id: treatment.id } as const;
   const select = useSelection((s) => s.select);
-  const chosen = useSelection(
-    (s) => s.selection.kind === 'treatment' && s.selection.id === treatment.id,
-  );
-  const edit = useSession((s) => s.edit);
+  const chosen = useSelection((s) => isSelected(s.selection, own));
+  const alone = useSelection((s) => partsOf(s.selection).length === 1);
+  const parts = usePartEdits();
   const tail = useSession((s) => s.derived?.tails[path] ?? 0);
   const { drag, row, begin } = useTreatmentDrag(treatment, height, scale);
   const shape = drag ?? treatmentSpan(treatment);
@@ -45,7 +46,7 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
   const right = x(shape.end);
   if (right + tail / scale < -20 || left > width + 20) return null;
 
-  const choose = () => select({ kind: 'treatment', id: treatment.id });
+  const choose = () => chosen || select(own);
   const w = Math.max(3, right - left);
   const strength = firstValue(treatment.strength, 100);
   const depth = 6 + ((height - 6) * strength) / 100;
@@ -56,14 +57,13 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
   const kind = live[0]?.kind;
 
   const key = (e: KeyboardEvent) => {
-    if (e.key === 'Enter') choose();
+    if (e.key === 'Enter' && !e.shiftKey) select(own);
     else if (e.key === 'Delete' || e.key === 'Backspace') {
-      select({ kind: 'none' });
-      void edit({ kind: 'remove_treatment', id: treatment.id });
+      choose();
+      parts.remove();
     } else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
-      const by = (e.key === 'ArrowLeft' ? -1 : 1) * (e.shiftKey ? 5 : 1);
-      const to = Math.max(0, clock.frameOfSample(treatment.start) + by);
-      void edit({ kind: 'set_treatment', id: treatment.id, start: { frame: to } });
+      choose();
+      parts.nudge((e.key === 'ArrowLeft' ? -1 : 1) * (e.shiftKey ? 5 : 1));
     } else return;
     e.preventDefault();
     e.stopPropagation();
@@ -93,7 +93,6 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
         data-off={treatment.bypass || live.length === 0 || undefined}
         style={{ left, width: w, top: top + row, height }}
         onPointerDown={begin('move')}
-        onFocus={choose}
         onKeyDown={key}
       >
         <svg width={w} height={height} aria-hidden="true">
@@ -142,7 +141,7 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
           </>
         )}
       </div>
-      {chosen && !magnified && w <= MAGNIFIED_TO && (
+      {chosen && alone && !magnified && w <= MAGNIFIED_TO && (
         <button
           type="button"
           className="loupe"

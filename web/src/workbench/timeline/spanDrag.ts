@@ -59,6 +59,13 @@ export function dragged(
   return { shape: { ...from, foot: from.end - at }, at, to: s.to };
 }
 
+/** How far a part has gone: in frames, if it lies on frames before and after. */
+export function shiftOf(clock: Clock, from: number, to: number) {
+  const onFrames = [from, to].every((s) => clock.sampleOfFrame(clock.frameOfSample(s)) === s);
+  if (!onFrames) return { samples: to - from };
+  return { frames: clock.frameOfSample(to) - clock.frameOfSample(from) };
+}
+
 /** What is shown beside the pointer; `slope` names what is at the ends: a ramp, a fade. */
 export function readoutOf(part: SpanPart, s: Span, clock: Clock, slope: string): string {
   const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);

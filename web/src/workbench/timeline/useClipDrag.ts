@@ -6,13 +6,13 @@ import { drag as holdPointer } from '../../hand/pointer';
 import { useSession, type Command } from '../../reel/session';
 import { usePlayer } from '../../player/player';
 import { useTools } from '../context';
-import { clipsOf, useSelection, withClip } from '../selection';
-import { offerToBring } from './bringAlong';
+import { movedBy } from '../partEdits';
+import { clipsOf, isSelected, partsOf, useSelection, withPart } from '../selection';
 import { clipSpan, commandOf, fitOf, fitText } from './clipDrag';
 import { laneUnder } from './laneUnder';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
-import { dragged, readoutOf, type Span, type SpanPart } from './spanDrag';
+import { dragged, readoutOf, shiftOf, type Span, type SpanPart } from './spanDrag';
 import { useView } from './view';
 
 const MOVED_PX = 4;
@@ -43,7 +43,8 @@ export function useClipDrag(track: string) {
       const { show } = useReadout.getState();
       const { scale, start } = useView.getState();
       const choose = () => select({ kind: 'clip', id: clip.id });
-      const chosen = clipsOf(selection).includes(clip.id);
+      const own = { kind: 'clip', id: clip.id } as const;
+      const chosen = isSelected(selection, own);
       const origin = clipSpan(clip);
       const startX = e.clientX;
       const element = e.currentTarget;
@@ -52,6 +53,7 @@ export function useClipDrag(track: string) {
       let latest: Span | undefined;
       let onTrack: string | undefined;
       const ids = chosen ? clipsOf(selection) : [clip.id];
+      const treatments = partsOf(selection).filter((p) => chosen && p.kind === 'treatment');
       const moved = (m: globalThis.PointerEvent): Command[] | undefined => {
         const dx = m.clientX - startX;
         const elsewhere = part === 'move' && trackAt(m, track);
@@ -72,10 +74,14 @@ export function useClipDrag(track: string) {
         const command = fit
           ? fitOf(part, clip, latest)
           : commandOf(part, clip, ids, latest, onTrack);
-        return command ? [command] : [];
+        if (!command) return [];
+        // Treatments that are selected with it go as far, each on its own track.
+        const along =
+          part === 'move' ? movedBy(treatments, shiftOf(clock, origin.start, latest.start)) : [];
+        return [command, ...along];
       };
       const clicked = () => {
-        if (e.shiftKey) select(withClip(selection, clip.id));
+        if (e.shiftKey) select(withPart(selection, own));
         else {
           const lane = element.closest('[data-track]')?.getBoundingClientRect();
           const here = start + (startX - (lane?.left ?? 0)) * scale;
@@ -90,11 +96,10 @@ export function useClipDrag(track: string) {
           show(undefined);
           if (!chosen) choose();
         },
-        over: (kept) => {
+        over: () => {
           show(undefined);
           setDrag(undefined);
           useDragged.setState({ clip: undefined });
-          if (kept && latest && part === 'move') offerToBring(document, ids, clock);
         },
       });
     };

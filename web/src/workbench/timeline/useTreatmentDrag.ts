@@ -7,11 +7,12 @@ import { useSession, type Command } from '../../reel/session';
 import type { Clock } from '../../time/clock';
 import { newId } from '../../ui/ids';
 import { useTools } from '../context';
-import { useSelection } from '../selection';
+import { movedBy } from '../partEdits';
+import { isSelected, partsOf, useSelection, withPart } from '../selection';
 import { overlap } from './order';
 import { useReadout } from './readout';
 import { snap, snapTargets } from './snap';
-import { dragged, readoutOf, type Span, type SpanPart } from './spanDrag';
+import { dragged, readoutOf, shiftOf, type Span, type SpanPart } from './spanDrag';
 
 const MOVED_PX = 3;
 /** So far up or down, and no farther along, a drag changes the order of processing. */
@@ -34,15 +35,18 @@ export function treatmentSpan(t: Treatment): Span {
  */
 export function useTreatmentDrag(treatment: Treatment, height: number, scale: number) {
   const { clock } = useTools();
-  const [drag, setDrag] = useState<Span | undefined>();
+  const [drag, setDrag] = useState<{ part: SpanPart; span: Span } | undefined>();
   const [row, setRow] = useState(0);
   const begin = (part: SpanPart) => (e: PointerEvent<Element>) => {
     if (e.button !== 0) return;
     e.preventDefault();
     e.stopPropagation();
-    const { select } = useSelection.getState();
+    const { select, selection } = useSelection.getState();
     const { show } = useReadout.getState();
-    select({ kind: 'treatment', id: treatment.id });
+    const own = { kind: 'treatment', id: treatment.id } as const;
+    // One of several takes the others along; with Shift it is added to them or taken out.
+    const together = isSelected(selection, own) ? partsOf(selection) : [own];
+    if (!e.shiftKey && together.length === 1) select(own);
     const document = useSession.getState().document ?? NOTHING;
     const origin = treatmentSpan(treatment);
     const from = { x: e.clientX, y: e.clientY };
@@ -75,18 +79,23 @@ export function useTreatmentDrag(treatment: Treatment, height: number, scale: nu
       const found = dragged(part, origin, dx * scale, frame, (s) =>
         snap(s, targets, clock, scale, m.altKey),
       );
-      latest = fitted(found.shape);
-      setDrag(latest);
+      latest = found.shape;
+      setDrag({ part, span: latest });
       show({ sample: found.at, to: found.to, text: readoutOf(part, latest, clock, 'ramp') });
       if (copies) {
         const start = { frame: clock.frameOfSample(latest.start) };
         return [{ kind: 'copy_treatment', id: treatment.id, copies: [{ id: copy, start }] }];
+      }
+      if (part === 'move' && together.length > 1) {
+        const start = clock.sampleOfFrame(clock.frameOfSample(latest.start));
+        return start === origin.start ? [] : movedBy(together, shiftOf(clock, origin.start, start));
       }
       const command = commandFor(part, treatment.id, origin, latest, clock);
       return command ? [command] : [];
     };
     holdPointer(e, {
       moved,
+      clicked: () => select(e.shiftKey ? withPart(selection, own) : own),
       dropped: () => {
         show(undefined);
         setRow(0);
@@ -99,7 +108,17 @@ export function useTreatmentDrag(treatment: Treatment, height: number, scale: nu
       },
     });
   };
-  return { drag, row, begin };
+  return { drag: drag && withRamps(drag.part, drag.span, treatment), row, begin };
+}
+
+/** Ramps that are not dragged themselves are as the draft says: the server knows what fits. */
+function withRamps(part: SpanPart, span: Span, drafted: Treatment): Span {
+  const { head, foot } = treatmentSpan(drafted);
+  return {
+    ...span,
+    head: part === 'head' ? span.head : head,
+    foot: part === 'foot' ? span.foot : foot,
+  };
 }
 
 function commandFor(
@@ -123,16 +142,4 @@ function commandFor(
   if (part === 'foot' && to.foot !== from.foot)
     return { ...base, ramp_out: frames(to.end - to.foot, to.end) };
   return undefined;
-}
-
-/** Ramps no longer than their treatment, as the server will shorten them. */
-function fitted(s: Span): Span {
-  const length = s.end - s.start;
-  const both = s.head + s.foot;
-  if (both <= length) return s;
-  return {
-    ...s,
-    head: Math.floor((s.head * length) / both),
-    foot: Math.floor((s.foot * length) / both),
-  };
 }

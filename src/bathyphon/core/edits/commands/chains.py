@@ -1,14 +1,66 @@
-"""What commands on chains share: making them, naming them, and how long their owners are."""
+"""Setting a chain, and what commands on chains share."""
 
 from __future__ import annotations
 
-from bathyphon.core.edits.command import Part, name_of, set_values
+from typing import Literal
+
+from bathyphon.core.edits.command import (
+    EditCommand,
+    Part,
+    given_values,
+    name_of,
+    set_values,
+    words_of,
+)
 from bathyphon.core.edits.find import at, chain_path
 from bathyphon.core.edits.patch import Patch, pointer
+from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document
+from bathyphon.core.timing.clock import Clock
 
 MOST_EFFECTS = 256
 """Effects that may be added at once."""
+
+
+class SetChain(EditCommand):
+    """Change strength, ring-out or bypass of any chain."""
+
+    kind: Literal["set_chain"]
+    owner: str
+    strength: float | Part | None = None
+    ring_out: Literal["auto", "none"] | int | None = None
+    bypass: bool | None = None
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        values = given_values(self)
+        return [*make_chain(document, self.owner), *set_in_chain(document, self.owner, values)]
+
+    def title(self, document: Document) -> str:
+        return f"set {words_of(given_values(self))} of {chain_name(document, self.owner)}"
+
+
+class RingOutTo(EditCommand):
+    """Let a chain ring out to the next cut or marker after its end, fading into it."""
+
+    kind: Literal["ring_out_to"]
+    owner: str
+    to: Literal["cut", "marker"]
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        _, end = span_of(document, self.owner)
+        if self.to == "cut":
+            cuts = document.get("picture", {}).get("cuts", [])
+            places = [clock.sample_of_frame(frame) for frame in cuts]
+        else:
+            places = [marker["at"] for marker in document.get("markers", [])]
+        ahead = min((p for p in places if p > end), default=None)
+        if ahead is None:
+            raise Refused(f"there is no {self.to} after the end of this treatment", "to")
+        values = {"ring_out": ahead - end}
+        return [*make_chain(document, self.owner), *set_in_chain(document, self.owner, values)]
+
+    def title(self, document: Document) -> str:
+        return f"let {chain_name(document, self.owner)} ring to the next {self.to}"
 
 
 def make_chain(document: Document, owner: str) -> Patch:

@@ -11,6 +11,7 @@ from bathyphon.core.edits.clip_speed import shortened, window_of
 from bathyphon.core.edits.command import EditCommand, Part, name_of, names_of, set_many, set_values
 from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.find import Path, at, clip_path, track_path
+from bathyphon.core.edits.offer import Offer, bring_along
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.shifts import ClosedGaps, fitted_fades
 from bathyphon.core.edits.spans import Moment, resized
@@ -49,7 +50,7 @@ class MoveClips(EditCommand):
             if self.to is None:
                 start = clock.move_by_frames(clip["start"], self.frames or 0)
             else:
-                start = _kept_on_frames(clip["start"], first, self.to.of(clock), clock)
+                start = kept_on_frames(clip["start"], first, self.to.of(clock), clock)
             if start < 0:
                 raise Refused("a clip cannot begin before the reel does", "frames")
             if there is None or there == path[:2]:
@@ -65,6 +66,9 @@ class MoveClips(EditCommand):
 
     def title(self, document: Document) -> str:
         return f"move {_clips(document, self.ids)}"
+
+    def offer(self, before: Document, after: Document, clock: Clock) -> Offer | None:
+        return bring_along(before, after, self.ids, clock)
 
 
 class TrimClip(EditCommand):
@@ -197,7 +201,7 @@ class CopyClips(EditCommand):
         for path, new in zip(paths, self.new, strict=True):
             clip = at(document, path)
             there = track_path(document, self.track) if self.track else path[:2]
-            start = _kept_on_frames(clip["start"], first, moment, clock)
+            start = kept_on_frames(clip["start"], first, moment, clock)
             copy = {**_without(clip, "tie"), "id": new, "start": start}
             copies.setdefault(there, []).append(copy)
         steps: Patch = []
@@ -296,7 +300,8 @@ def _all(document: Document, paths: Iterable[Path]) -> list[Part]:
     return [at(document, path) for path in paths]
 
 
-def _kept_on_frames(start: int, first: int, moment: int, clock: Clock) -> int:
+def kept_on_frames(start: int, first: int, moment: int, clock: Clock) -> int:
+    """Where a part goes when the first of its kind goes to a moment, in frames if all are."""
     if all(clock.on_frame(place) for place in (start, first, moment)):
         frames = clock.frame_of_sample(start) - clock.frame_of_sample(first)
         return clock.move_by_frames(moment, frames)

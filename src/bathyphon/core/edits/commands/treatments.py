@@ -1,4 +1,4 @@
-"""Commands on treatments and their effects."""
+"""Commands on the treatments of spans."""
 
 from __future__ import annotations
 
@@ -10,21 +10,13 @@ from bathyphon.core.edits.command import (
     EditCommand,
     Part,
     append_to,
-    given_values,
     name_of,
     names_of,
     set_many,
     set_values,
-    words_of,
 )
-from bathyphon.core.edits.commands.chains import (
-    MOST_EFFECTS,
-    chain_name,
-    make_chain,
-    set_in_chain,
-    span_of,
-)
-from bathyphon.core.edits.commands.clips import appended, removed
+from bathyphon.core.edits.commands.chains import MOST_EFFECTS
+from bathyphon.core.edits.commands.clips import appended, kept_on_frames, removed
 from bathyphon.core.edits.find import Path, at, clip_path, track_path, treatment_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.spans import Moment, RampLength, resized
@@ -108,6 +100,15 @@ class Copy(BaseModel):
     start: Moment | None = None
     clip: str | None = None
     track: str | None = None
+
+
+class Pasted(BaseModel):
+    """A treatment as it was copied, the track that it goes to, and the id that it gets."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+    track: str
+    id: str
+    treatment: Part
 
 
 class CopyTreatment(EditCommand):
@@ -259,45 +260,42 @@ class RemoveTreatment(EditCommand):
         return f"remove {name_of(document, treatment_path(document, self.id))}"
 
 
-class SetChain(EditCommand):
-    """Change strength, ring-out or bypass of any chain."""
+class PasteTreatments(EditCommand):
+    """Lay treatments that have been copied, so that the earliest begins at a moment.
 
-    kind: Literal["set_chain"]
-    owner: str
-    strength: float | Part | None = None
-    ring_out: Literal["auto", "none"] | int | None = None
-    bypass: bool | None = None
+    They keep their distances, and are what they were when they were copied, also after they have
+    been removed, or in another reel at the same rate. ``by`` says how much later than that moment
+    the earliest begins, where clips that are pasted with them come first.
+    """
 
-    def patch(self, document: Document, clock: Clock) -> Patch:
-        values = given_values(self)
-        return [*make_chain(document, self.owner), *set_in_chain(document, self.owner, values)]
-
-    def title(self, document: Document) -> str:
-        return f"set {words_of(given_values(self))} of {chain_name(document, self.owner)}"
-
-
-class RingOutTo(EditCommand):
-    """Let a chain ring out to the next cut or marker after its end, fading into it."""
-
-    kind: Literal["ring_out_to"]
-    owner: str
-    to: Literal["cut", "marker"]
+    kind: Literal["paste_treatments"]
+    parts: list[Pasted] = Field(min_length=1, max_length=1000)
+    at: Moment
+    by: int = Field(0, ge=0, le=2**40)
 
     def patch(self, document: Document, clock: Clock) -> Patch:
-        _, end = span_of(document, self.owner)
-        if self.to == "cut":
-            cuts = document.get("picture", {}).get("cuts", [])
-            places = [clock.sample_of_frame(frame) for frame in cuts]
-        else:
-            places = [marker["at"] for marker in document.get("markers", [])]
-        ahead = min((p for p in places if p > end), default=None)
-        if ahead is None:
-            raise Refused(f"there is no {self.to} after the end of this treatment", "to")
-        values = {"ring_out": ahead - end}
-        return [*make_chain(document, self.owner), *set_in_chain(document, self.owner, values)]
+        try:
+            first = min(int(part.treatment["start"]) for part in self.parts)
+            moment = self.at.of(clock) + self.by
+            pasted: dict[Path, list[Part]] = {}
+            for part in self.parts:
+                old = part.treatment
+                start = kept_on_frames(old["start"], first, moment, clock)
+                placed = resized(old, start, None, None, None, clock)
+                path = track_path(document, part.track)
+                pasted.setdefault(path, []).append({**old, **placed, "id": part.id})
+        except (KeyError, TypeError, AttributeError):
+            raise Refused("this is no whole treatment; copy it again", "parts") from None
+        patch: Patch = []
+        for path, parts in pasted.items():
+            patch += appended(document, path, "treatments", parts)
+        return patch
 
     def title(self, document: Document) -> str:
-        return f"let {chain_name(document, self.owner)} ring to the next {self.to}"
+        first = self.parts[0].treatment
+        if len(self.parts) == 1:
+            return f"paste {first.get('name') or 'a treatment'}"
+        return f"paste {len(self.parts)} treatments"
 
 
 def _overlap(a: Part, b: Part) -> bool:

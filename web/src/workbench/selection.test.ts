@@ -1,0 +1,31 @@
+import { describe, expect, it } from 'vitest';
+import {
+  clipsOf,
+  isSelected,
+  partsOf,
+  several,
+  treatmentsOf,
+  withPart,
+  type Part,
+} from './selection';
+
+const clip = (id: string): Part => ({ kind: 'clip', id });
+const treatment = (id: string): Part => ({ kind: 'treatment', id });
+
+describe('several parts', () => {
+  it('keeps clips and treatments apart, whatever their ids', () => {
+    const all = several([treatment('a'), clip('a'), clip('b')]);
+    expect(all).toEqual({ kind: 'treatment', id: 'a', also: [clip('a'), clip('b')] });
+    expect([clipsOf(all), treatmentsOf(all)]).toEqual([['a', 'b'], ['a']]);
+    expect(isSelected(all, clip('c'))).toBe(false);
+  });
+
+  it('adds one, takes it out again, and is nothing in the end', () => {
+    let now = withPart({ kind: 'mix' }, clip('a'));
+    now = withPart(now, treatment('a'));
+    now = withPart(now, clip('a'));
+    expect(now).toEqual(treatment('a'));
+    expect(withPart(now, treatment('a'))).toEqual({ kind: 'none' });
+    expect(partsOf({ kind: 'range', tracks: ['t'], start: 0, end: 1 })).toEqual([]);
+  });
+});

@@ -22,7 +22,7 @@ import numpy as np
 import pytest
 import soundfile
 from media import RATE, film, song, speech
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, Route, sync_playwright
 
 from bathyphon import cli
 
@@ -290,6 +290,26 @@ def page(context: BrowserContext) -> Iterator[Page]:
     opened.on("pageerror", lambda error: faults.append(str(error)))
     yield opened
     assert not faults
+
+
+class Held:
+    """Requests of a page that are kept back until they are let go."""
+
+    def __init__(self, page: Page, pattern: str) -> None:
+        self._page = page
+        self._held: list[Route] = []
+        page.route(pattern, lambda route: self._held.append(route))
+        # A page takes up a route a moment after it has been set.
+        page.wait_for_timeout(200)
+
+    def let_go(self) -> None:
+        """Let the first one go, which may still be on its way."""
+        for _ in range(100):
+            if self._held:
+                self._held.pop(0).continue_()
+                return
+            self._page.wait_for_timeout(50)
+        raise AssertionError("no such request was made")
 
 
 class Bench:

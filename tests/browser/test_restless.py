@@ -5,7 +5,7 @@ import time
 import numpy as np
 import pytest
 import soundfile
-from conftest import Bench
+from conftest import Bench, Held
 from media import RATE
 
 FRAME = 1920
@@ -135,8 +135,7 @@ def test_a_reel_that_is_left_in_mid_edit_keeps_its_edit_and_so_does_the_next(
     name = f"Left for {made.id[:8]}"
     other = made.api.post("/api/reels", {"name": name})["id"]
     made.api.edit(other, kind="add_track", track={"id": "music", "name": "Music"})
-    held = []
-    page.route(f"**/api/reels/{made.id}/edits", lambda route: held.append(route))
+    held = Held(page, f"**/api/reels/{made.id}/edits")
     level_of_music(page, "-9")
     page.get_by_text("Saving…").wait_for()
     page.get_by_role("link", name="Bathyphon: all reels").click()
@@ -146,7 +145,7 @@ def test_a_reel_that_is_left_in_mid_edit_keeps_its_edit_and_so_does_the_next(
     bench.saved()
     assert level(made.api, other) == -7.0
     assert level(made.api, made.id) == 0.0
-    held[0].continue_()
+    held.let_go()
     page.wait_for_timeout(500)
     assert level(made.api, made.id) == -9.0
     assert level(made.api, other) == -7.0

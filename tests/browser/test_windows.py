@@ -1,5 +1,7 @@
 """Two windows, a lost server, and what is said about it."""
 
+from conftest import Held
+
 
 def cuts(made):
     return made.document["picture"]["cuts"]
@@ -18,16 +20,15 @@ def test_an_edit_in_one_window_shows_in_the_other(bench, made, context, server, 
 
 def test_two_windows_never_overwrite_each_other_silently(bench, made, context, server):
     page = bench.page
-    held = []
     # This window does not hear of the other's edit before its own is sent.
     page.route("**/api/events", lambda route: route.abort())
-    page.route("**/api/reels/*/edits", lambda route: held.append(route))
+    held = Held(page, "**/api/reels/*/edits")
     field = page.get_by_label("Level of Music")
     field.fill("-9")
     field.press("Enter")
     page.get_by_text("Saving…").wait_for()
     made.api.edit(made.id, kind="set_track", id="music", gain_db=-3.0)
-    held[0].continue_()
+    held.let_go()
     page.get_by_text("Another window has changed the same thing").wait_for(timeout=5000)
     music = next(t for t in made.document["tracks"] if t["id"] == "music")
     assert music["gain_db"] == -3.0

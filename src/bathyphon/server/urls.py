@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from mimetypes import guess_type
 from pathlib import Path
+from urllib.parse import urlencode
 
 from django.conf import settings
 from django.core.exceptions import SuspiciousFileOperation
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
 from django.http.response import HttpResponseBase
 from django.urls import path, re_path, register_converter
 from django.utils._os import safe_join
@@ -40,9 +42,16 @@ class PartConverter:
 register_converter(PartConverter, "part")
 
 
+_NEEDS_ACCOUNT = re.compile(r"^/$|^/reels/")
+
+
 @ensure_csrf_cookie
 def application(request: HttpRequest) -> HttpResponse:
     """The application's page; its own router decides what to show."""
+    if _NEEDS_ACCOUNT.match(request.path) and not request.user.is_authenticated:
+        # Before the application is loaded: signing in needs next to nothing of it.
+        there = "" if request.path == "/" else "?" + urlencode({"to": request.path})
+        return HttpResponseRedirect(f"/sign-in{there}")
     page = settings.WEB_DIST / "index.html"
     if not page.exists():
         return HttpResponse("The front end has not been built: run ./bathyphon demo", status=503)

@@ -1,68 +1,84 @@
-import { Button, PasswordInput, Stack, TextInput } from '@mantine/core';
-import { useState, type FormEvent } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { useId, useState, type FormEvent } from 'react';
 import { client, unwrap } from '../api/client';
-import { Brand } from '../ui/Brand';
+import { Mark } from '../ui/Mark';
 
-export function SignIn() {
+interface Props {
+  /** What the address asks for. */
+  params: URLSearchParams;
+  /** Go on to a page of the application. */
+  go: (to: string) => void;
+}
+
+/** Built of plain fields: who signs in waits for nothing that only the timeline needs. */
+export function SignIn({ params, go }: Props) {
   const [name, setName] = useState('');
   const [password, setPassword] = useState('');
   const [trouble, setTrouble] = useState('');
-  const [params] = useSearchParams();
-  const go = useNavigate();
 
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     try {
       await unwrap(client.POST('/api/session', { body: { name, password } }));
-      await go(back(params.get('to')));
+      go(back(params.get('to')));
     } catch (error) {
       setTrouble((error as Error).message);
     }
   };
 
   return (
-    <main className="page" style={{ maxWidth: 420, paddingTop: 90 }}>
+    <main className="page sign-in">
       <header className="page-head">
-        <Brand />
+        <span className="brand">
+          <Mark />
+          <span>Bathyphon</span>
+        </span>
       </header>
       <form className="card" onSubmit={(e) => void submit(e)}>
-        <Stack>
-          <h1 style={{ margin: 0, fontSize: 22 }}>Sign in</h1>
-          {params.get('to') && (
-            <p role="status">
-              You have been signed out. What you have done is kept in this window.
-            </p>
-          )}
-          {params.get('link') === 'used' && (
-            <p role="status">
-              That link has been used or has expired. Start Bathyphon again for a new one, or sign
-              in with your password.
-            </p>
-          )}
-          <TextInput
-            label="Name"
-            autoComplete="username"
-            value={name}
-            onChange={(e) => setName(e.currentTarget.value)}
-            required
-          />
-          <PasswordInput
-            label="Password"
-            autoComplete="current-password"
-            value={password}
-            onChange={(e) => setPassword(e.currentTarget.value)}
-            required
-          />
-          {trouble && (
-            <p className="trouble" role="alert">
-              {trouble}
-            </p>
-          )}
-          <Button type="submit">Sign in</Button>
-        </Stack>
+        <h1>Sign in</h1>
+        {params.get('kept') && (
+          <p role="status">You have been signed out. What you have done is kept in this window.</p>
+        )}
+        {params.get('link') === 'used' && (
+          <p role="status">
+            That link has been used or has expired. Start Bathyphon again for a new one, or sign in
+            with your password.
+          </p>
+        )}
+        <Field label="Name" autoComplete="username" value={name} set={setName} />
+        <Field
+          label="Password"
+          type="password"
+          autoComplete="current-password"
+          value={password}
+          set={setPassword}
+        />
+        {trouble && (
+          <p className="trouble" role="alert">
+            {trouble}
+          </p>
+        )}
+        <button type="submit" className="plain-button">
+          Sign in
+        </button>
       </form>
     </main>
+  );
+}
+
+function Field(props: {
+  label: string;
+  type?: string;
+  autoComplete: string;
+  value: string;
+  set: (value: string) => void;
+}) {
+  const { label, set, ...rest } = props;
+  const id = useId();
+  return (
+    <div className="plain-field">
+      <label htmlFor={id}>{label}</label>
+      <input id={id} required {...rest} onChange={(e) => set(e.currentTarget.value)} />
+    </div>
   );
 }
 

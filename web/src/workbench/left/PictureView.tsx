@@ -1,11 +1,13 @@
-import { ActionIcon } from '@mantine/core';
-import { IconMaximize } from '@tabler/icons-react';
+import { ActionIcon, Button } from '@mantine/core';
+import { IconExternalLink, IconMaximize } from '@tabler/icons-react';
 import { useEffect, useRef } from 'react';
+import { createPortal } from 'react-dom';
 import { PictureFollower, type PictureTarget } from '../../player/picture';
 import { usePlayer } from '../../player/player';
 import { useTools } from '../context';
 import type { PictureClip } from '../../reel/document';
 import { useReel } from '../../reel/useReel';
+import { useAway } from './away';
 
 const NO_CUTS: number[] = [];
 
@@ -33,8 +35,30 @@ function Here({ cuts }: { cuts: number[] }) {
   );
 }
 
-/** The picture with its timecode; it follows what is heard. */
+/** The picture: in the column, or in a window of its own, on another screen perhaps. */
 export function PictureView() {
+  const { away, open, bringBack } = useAway();
+  if (!away) return <Screen apart={open} />;
+  return (
+    <>
+      <div className="picture-away">
+        <span className="quiet">The picture is in a window of its own.</span>
+        <Button size="compact-xs" variant="default" onClick={bringBack}>
+          Bring it back
+        </Button>
+      </div>
+      {createPortal(<Screen />, away.document.body)}
+    </>
+  );
+}
+
+interface ScreenProps {
+  /** Gives it a window of its own. */
+  apart?: () => void;
+}
+
+/** The picture with its timecode; it follows what is heard. */
+function Screen({ apart }: ScreenProps) {
   const { clock, player, media } = useTools();
   const picture = useReel((d) => d.picture);
   const frame = useRef<HTMLDivElement>(null);
@@ -109,18 +133,30 @@ export function PictureView() {
       )}
       <Here cuts={picture?.cuts ?? NO_CUTS} />
       {starving && <span className="picture-wait">Waiting for sound…</span>}
-      <ActionIcon
-        className="picture-full"
-        variant="transparent"
-        aria-label="Full-screen picture"
-        onClick={() =>
-          window.document.fullscreenElement
-            ? void window.document.exitFullscreen()
-            : void frame.current?.requestFullscreen()
-        }
-      >
-        <IconMaximize size={18} />
-      </ActionIcon>
+      <div className="picture-full">
+        {apart && (
+          <ActionIcon
+            variant="transparent"
+            aria-label="Picture in a window of its own"
+            title="In a window of its own"
+            onClick={apart}
+          >
+            <IconExternalLink size={18} />
+          </ActionIcon>
+        )}
+        <ActionIcon
+          variant="transparent"
+          aria-label="Full-screen picture"
+          title="Full screen"
+          onClick={() => {
+            const own = frame.current?.ownerDocument;
+            if (own?.fullscreenElement) void own.exitFullscreen();
+            else void frame.current?.requestFullscreen();
+          }}
+        >
+          <IconMaximize size={18} />
+        </ActionIcon>
+      </div>
     </div>
   );
 }

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import gzip
 import re
+from functools import lru_cache
 from mimetypes import guess_type
 from pathlib import Path
 from urllib.parse import urlencode
 
+from asgiref.sync import sync_to_async
 from django.conf import settings
 from django.core.exceptions import SuspiciousFileOperation
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
@@ -42,6 +45,7 @@ class PartConverter:
 register_converter(PartConverter, "part")
 
 
+_TEXTS = (".js", ".css", ".svg")
 _NEEDS_ACCOUNT = re.compile(r"^/$|^/reels/")
 
 
@@ -60,6 +64,12 @@ def application(request: HttpRequest) -> HttpResponse:
     return response
 
 
+@lru_cache(64)
+def _packed(path: Path, changed: int) -> bytes:
+    """A file of the front end, compressed; it is the same until it changes."""
+    return gzip.compress(path.read_bytes(), 9, mtime=0)
+
+
 async def built_file(request: HttpRequest, name: str) -> HttpResponseBase:
     """A file of the built front end; names carry a hash, so browsers may keep them for ever."""
     try:
@@ -67,7 +77,16 @@ async def built_file(request: HttpRequest, name: str) -> HttpResponseBase:
     except SuspiciousFileOperation:
         raise Http404 from None
     kind = guess_type(name)[0] or "application/octet-stream"
-    response = file_response(request, path, kind, name)
+    response: HttpResponseBase
+    if path.suffix in _TEXTS and "gzip" in request.headers.get("Accept-Encoding", ""):
+        if not path.is_file():
+            raise Http404
+        packed = await sync_to_async(_packed)(path, path.stat().st_mtime_ns)
+        response = HttpResponse(packed, content_type=kind)
+        response["Content-Encoding"] = "gzip"
+        response["Vary"] = "Accept-Encoding"
+    else:
+        response = file_response(request, path, kind, name)
     if request.path.startswith("/assets/"):
         response["Cache-Control"] = "public, max-age=31536000, immutable"
     return response

@@ -109,6 +109,9 @@ export class Player {
     this.length = length;
     this.send({ type: 'length', samples: length });
     this.blocks.setRevision(revision, length);
+    // What has been cut away takes a playhead that stood in it along.
+    const { playing, position } = usePlayer.getState();
+    if (!playing && length > 0 && position > length) this.seek(length);
   }
 
   /** Which draft may be heard; 0 for none. */

@@ -42,7 +42,7 @@ export function PictureView() {
   return (
     <>
       <div className="picture-away">
-        <span className="quiet">The picture is in a window of its own.</span>
+        <span className="quiet">The picture has a window of its own.</span>
         <Button size="compact-xs" variant="default" onClick={bringBack}>
           Bring it back
         </Button>

@@ -408,3 +408,34 @@ def test_a_step_of_the_hand_is_heard_before_the_next(listening):
           f"95 % {np.percentile(found, 95):.0f} ms")  # fmt: skip
     assert len(found) >= 12
     assert sum(ms < 400 for ms in found) >= 0.7 * len(found)
+
+@pytest.mark.alone
+def test_where_a_hand_has_gone_back_or_too_far_sound_goes_on(listening):
+    page = listening.page
+    page.locator("[data-clip=c20]").press("Enter")
+    page.evaluate("window.__tap.take()")
+    x, y = middle(page.locator("[data-clip=c20] [data-grip=clip-move]"))
+    width = page.locator("[data-clip=c20]").bounding_box()["width"]
+
+    def level_after(place):
+        page.mouse.move(*place)
+        page.wait_for_timeout(1200)
+        page.evaluate("window.__tap.take()")
+        page.wait_for_timeout(400)
+        sound = listening.heard_at_all()[1]
+        return 10 * np.log10(np.mean(sound**2) + 1e-12)
+
+    page.mouse.move(x, y)
+    page.mouse.down()
+    before = level_after((x + 1, y))
+    away = level_after((x + width, y))
+    back = level_after((x, y))
+    # Before the reel's beginning there is no place for it: what could be done last goes on.
+    page.mouse.move(x + 6, y)
+    too_far = level_after((0, y))
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    assert before > -40
+    assert away < before - 20
+    assert abs(back - before) < 1
+    assert too_far > -80

@@ -150,6 +150,49 @@ describe('asking for a draft', () => {
     expect(told.some((m) => m.type === 'seen')).toBe(true);
   });
 
+  it('lets be heard what there was before when the hand goes back to where it began', () => {
+    asking.setReport(report(500));
+    asking.setDraft(draft('a', { commands: [] }));
+    answer();
+    expect(played).toEqual([]);
+    vi.advanceTimersByTime(60);
+    asking.setDraft(draft('a'));
+    answer();
+    vi.advanceTimersByTime(60);
+    asking.setDraft(draft('a', { commands: [] }));
+    answer();
+    const drafts = played.filter((m) => m.type === 'draft');
+    expect(drafts.map((m) => m.fresh)).toEqual([true, true]);
+    const heard = told.filter((m) => m.type === 'heard');
+    expect(heard.map((m) => m.commands.length)).toEqual([1, 0]);
+    // It goes on to be heard as the playhead moves.
+    asking.setReport(report(720));
+    vi.advanceTimersByTime(60);
+    expect(asked.at(-1)!.commands).toEqual([]);
+    expect(asked.at(-1)!.sound[0]![0]).toBeGreaterThanOrEqual(720);
+  });
+
+  it('goes on with what was accepted where the hand is refused', () => {
+    asking.setReport(report(500));
+    asking.setDraft(draft('a'));
+    answer();
+    vi.advanceTimersByTime(60);
+    asking.setDraft(draft('too far'));
+    const { number } = asked.at(-1)!;
+    asking.take({ said: { number, refused: 'no' }, sound: new Float32Array(0) });
+    vi.advanceTimersByTime(60);
+    asking.setReport(report(780));
+    vi.advanceTimersByTime(60);
+    expect(asked.at(-1)!.commands).toEqual([{ kind: 'a' }]);
+    answer();
+    expect(played.filter((m) => m.type === 'draft')).toHaveLength(2);
+    // And with the next thing that can be done.
+    asking.setDraft(draft('b'));
+    answer();
+    vi.advanceTimersByTime(60);
+    expect(asked.at(-1)!.commands).toEqual([{ kind: 'b' }]);
+  });
+
   it('asks again over a new line, and after a refusal', () => {
     open = false;
     asking.setReport(report(500));

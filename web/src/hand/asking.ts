@@ -20,6 +20,8 @@ const NEAR_SECONDS = 0.2;
 /** The player tells where it is more often than that. */
 const FORGOTTEN_MS = 100;
 
+const NOTHING: DraftNow['commands'] = [];
+
 interface Heard {
   revision: number;
   patch: Op[];
@@ -62,6 +64,9 @@ export class Asking {
   /** What is there for the draft as it was when it was last heard. */
   private held: Range | undefined;
   private heardOf: DraftNow | undefined;
+  /** What was accepted last, and what was refused: then the former goes on to be heard. */
+  private accepted: DraftNow['commands'] = NOTHING;
+  private refused: DraftNow['commands'] | undefined;
 
   constructor(
     private readonly rate: number,
@@ -74,6 +79,9 @@ export class Asking {
       this.latest = undefined;
       this.waits = false;
       this.held = undefined;
+      this.heardOf = undefined;
+      this.accepted = NOTHING;
+      this.refused = undefined;
     }
     this.look();
   }
@@ -102,13 +110,17 @@ export class Asking {
     if ('patch' in said && said.number === latest?.number) {
       this.waits = false;
       latest.heard = said as unknown as Heard;
+      this.accepted = latest.draft.commands;
       this.hear(latest, latest.heard, sound);
     } else if ('drawing' in said && said.number === looking?.number) {
       this.looking = undefined;
       if (looking.heard) this.see(looking, looking.heard, said as unknown as Seen);
     } else if ('refused' in said) {
       // What cannot be done is not shown; letting go of it says why.
-      if (said.number === latest?.number) this.waits = false;
+      if (said.number === latest?.number) {
+        this.waits = false;
+        if (latest.draft.commands !== this.accepted) this.refused = latest.draft.commands;
+      }
       if (said.number === looking?.number) this.looking = undefined;
     }
     this.look();
@@ -117,7 +129,8 @@ export class Asking {
   /** Ask if there is something to ask. */
   private look() {
     clearTimeout(this.timer);
-    const { draft, latest } = this;
+    const { latest } = this;
+    const draft = this.possible();
     // Before a hand has done anything there is nothing to see; while it plays, the server makes ready.
     if (this.waits || !draft || (!draft.commands.length && !this.report?.playing)) return;
     const before = latest?.draft;
@@ -138,6 +151,12 @@ export class Asking {
     this.latest = { number, draft };
     this.waits = true;
     if (looks) this.looking = this.latest;
+  }
+
+  /** The draft, or if it has been refused, what was accepted before it. */
+  private possible(): DraftNow | undefined {
+    const { draft, refused, accepted } = this;
+    return draft && draft.commands === refused ? { ...draft, commands: accepted } : draft;
   }
 
   /** Stretches that are about to be played, unless they are there. */
@@ -168,7 +187,8 @@ export class Asking {
     const [first] = slices;
     if (first) this.held = [first.start, first.start + first.sound[0].length];
     const { serial, commands } = draft;
-    if (!commands.length) return;
+    // Nothing has been done yet; where a hand has gone back to that, it is heard again.
+    if (!commands.length && !this.heardOf) return;
     const fresh = commands !== this.heardOf?.commands || draft.revision !== this.heardOf.revision;
     this.heardOf = draft;
     const ranges = slices.map((s): Range => [s.start, s.start + s.sound[0].length]);

@@ -37,7 +37,7 @@ EDIT = """async ([reel, commands]) => {
     const began = performance.now();
     const answer = await fetch(`/api/reels/${reel}/edits`, {method: 'POST',
       headers: {'X-CSRFToken': token, 'Content-Type': 'application/json'},
-      body: JSON.stringify({edit_id: crypto.randomUUID(), base: revision, command})});
+      body: JSON.stringify({edit_id: crypto.randomUUID(), base: revision, commands: [command]})});
     const change = await answer.json();
     if (!answer.ok) throw new Error(JSON.stringify(change));
     times.push(performance.now() - began);

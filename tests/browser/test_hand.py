@@ -409,6 +409,7 @@ def test_a_step_of_the_hand_is_heard_before_the_next(listening):
     assert len(found) >= 12
     assert sum(ms < 400 for ms in found) >= 0.7 * len(found)
 
+
 @pytest.mark.alone
 def test_where_a_hand_has_gone_back_or_too_far_sound_goes_on(listening):
     page = listening.page

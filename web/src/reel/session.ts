@@ -5,6 +5,7 @@
  * What is committed changes only by what the server has accepted; what is shown has the draft as
  * well. Edits of a reel that has been left go on being sent.
  */
+import { replaceEqualDeep } from '@tanstack/react-query';
 import { create } from 'zustand';
 import {
   client,
@@ -62,6 +63,11 @@ interface Session {
 
 const NOTHING_COMMITTED: Committed = { revision: 0, document: undefined, derived: undefined };
 
+/** What is new, its parts the same objects as before where they say the same: those stay drawn. */
+function kept<T>(before: T | undefined, now: T): T {
+  return replaceEqualDeep(before, now) as T;
+}
+
 const queues = new Map<string, Queue>();
 /** What is known of each reel, open or not: edits go on being sent after it has been left. */
 const known = new Map<string, Pick<ReelState, 'revision' | 'undo' | 'redo'>>();
@@ -93,8 +99,10 @@ export const useSession = create<Session>()((set, get) => {
     const { committed, draft } = get();
     // The same revision is the same document: nothing of it is drawn anew.
     const same = state.revision === committed.revision && committed.document;
-    const document = same || (state.document as unknown as ReelDocument);
-    show({ revision: state.revision, document, derived: state.derived }, draft, {
+    const document =
+      same || kept(committed.document, state.document as unknown as ReelDocument);
+    const derived = kept(committed.derived, state.derived);
+    show({ revision: state.revision, document, derived }, draft, {
       undo: state.undo ?? null,
       redo: state.redo ?? null,
     });
@@ -115,7 +123,8 @@ export const useSession = create<Session>()((set, get) => {
     const draft = draftWithout(editId);
     if (document && change.revision === revision + 1) {
       const next = applyPatch(document, change.patch as unknown as Op[]);
-      show({ revision: change.revision, document: next, derived: change.derived }, draft, {
+      const derived = kept(committed.derived, change.derived);
+      show({ revision: change.revision, document: next, derived }, draft, {
         undo: change.undo ?? null,
         redo: change.redo ?? null,
         offer: change.offer ?? null,

@@ -1,6 +1,7 @@
 import { Button, Menu, Tooltip } from '@mantine/core';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconSearch } from '@tabler/icons-react';
 import { spotlight } from '@mantine/spotlight';
+import { memo } from 'react';
 import { Link } from 'react-router';
 import { usePlayer } from '../player/player';
 import { useSession } from '../reel/session';
@@ -36,7 +37,7 @@ export function Head() {
   const save = held && sent === 'saved' ? 'saving' : sent;
   const { undoLast, redoLast } = useSession.getState();
   const trouble = usePlayer((s) => s.trouble);
-  const { asked, ask } = useAsked();
+  const ask = useAsked((s) => s.ask);
   const rate = Math.round(clock.framesPerSecond * 1000) / 1000;
   return (
     <header className="head">
@@ -107,8 +108,18 @@ export function Head() {
           Search commands
         </Menu.Item>
       </AccountMenu>
-      <ExportDialog opened={asked === 'export'} onClose={() => ask(undefined)} />
-      <KeysDialog opened={asked === 'keys'} onClose={() => ask(undefined)} />
+      <Dialogs />
     </header>
   );
 }
+
+/** Not drawn anew with what the head says of saving and undoing. */
+const Dialogs = memo(function Dialogs() {
+  const { asked, ask } = useAsked();
+  return (
+    <>
+      <ExportDialog opened={asked === 'export'} onClose={() => ask(undefined)} />
+      <KeysDialog opened={asked === 'keys'} onClose={() => ask(undefined)} />
+    </>
+  );
+});

@@ -8,6 +8,7 @@ import { CommandSearch } from './commands/CommandSearch';
 import { useKeyMap } from './commands/keyMap';
 import { useCommands } from './commands/useCommands';
 import { useKeys } from './commands/useKeys';
+import { useAskingFound } from './found';
 import { useFollowedKeys } from './lanes/followKeys';
 import { useOpenLanes } from './lanes/openLanes';
 import { LeftColumn } from './left/LeftColumn';
@@ -22,9 +23,6 @@ export function Workbench() {
   const { reel } = useTools();
   const name = useReel((d) => d.name);
   const length = useSession((s) => s.derived?.length ?? 0);
-  const commands = useCommands();
-  useKeys(commands);
-  useFollowedKeys();
   useEffect(() => {
     // Without them the usual keys hold.
     useKeyMap
@@ -47,7 +45,7 @@ export function Workbench() {
   return (
     <div className="workbench">
       <Head />
-      <CommandSearch commands={commands} />
+      <ByKey />
       <Offers />
       <Later frames={1} until={<aside className="left" />}>
         <LeftColumn />
@@ -68,4 +66,13 @@ export function Workbench() {
       </Later>
     </div>
   );
+}
+
+/** What follows the reel without being drawn; it changes often, and the screen does not with it. */
+function ByKey() {
+  useFollowedKeys();
+  useAskingFound();
+  const commands = useCommands();
+  useKeys(commands);
+  return <CommandSearch commands={commands} />;
 }

@@ -1,9 +1,10 @@
 /** What has been found in the reel's media: beats and onsets, as samples of the reel. */
-import { useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { replaceEqualDeep, useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo } from 'react';
 import { create } from 'zustand';
-import { client, unwrap } from '../api/client';
+import { client, unwrap, type Schemas } from '../api/client';
 import { useTools } from './context';
+import type { ReelDocument } from '../reel/document';
 import { useReel } from '../reel/useReel';
 
 interface Shown {
@@ -25,21 +26,33 @@ export const useBeatsShown = create<Shown>()((set, get) => ({
 
 const NONE: number[] = [];
 
-export function useFound() {
+let last: { tracks: unknown; media: unknown; places: string } | undefined;
+
+/** What the answer depends on: most edits leave it as it is. Worked out once for all who ask. */
+function placesOf({ tracks, media }: ReelDocument): string {
+  if (last?.tracks === tracks && last?.media === media) return last!.places;
+  const places = JSON.stringify([
+    (media ?? []).map((m) => [m.id, m.beats]),
+    (tracks ?? []).flatMap((t) =>
+      (t.clips ?? []).map((c) => [c.id, c.media, c.start, c.length, c.source_start, c.enabled]),
+    ),
+  ]);
+  last = { tracks, media, places };
+  return places;
+}
+
+interface Found {
+  found: Schemas['Found'] | undefined;
+  /** All beats of the reel, rising. */
+  beats: number[];
+}
+
+const useAnswer = create<Found>()(() => ({ found: undefined, beats: NONE }));
+
+/** Keep what is known of the media in step with the reel; one does it for all. */
+export function useAskingFound() {
   const { reel, media } = useTools();
-  const tracks = useReel((d) => d.tracks);
-  const list = useReel((d) => d.media);
-  // What the answer depends on: most edits leave it as it is.
-  const places = useMemo(
-    () =>
-      JSON.stringify([
-        (list ?? []).map((m) => [m.id, m.beats]),
-        (tracks ?? []).flatMap((t) =>
-          (t.clips ?? []).map((c) => [c.id, c.media, c.start, c.length, c.source_start, c.enabled]),
-        ),
-      ]),
-    [list, tracks],
-  );
+  const places = useReel(placesOf);
   const heard = useMemo(
     () => [...media.values()].filter((m) => m.info.sound?.onsets).length,
     [media],
@@ -50,14 +63,25 @@ export function useFound() {
     placeholderData: (before) => before,
     staleTime: Infinity,
   });
-  return data;
+  useEffect(() => {
+    // What says the same stays the same: nobody is drawn anew for it.
+    const before = useAnswer.getState();
+    const found = data && replaceEqualDeep(before.found, data);
+    if (found === before.found) return;
+    const beats = [...new Set(Object.values(found?.beats ?? {}).flat())].sort((a, b) => a - b);
+    useAnswer.setState({ found, beats: replaceEqualDeep(before.beats, beats) });
+  }, [data]);
 }
 
-/** All beats of the reel, rising. */
+export function useFound<T>(select: (found: Schemas['Found'] | undefined) => T): T {
+  return useAnswer((s) => select(s.found));
+}
+
 export function useBeats(): number[] {
-  const found = useFound();
-  return useMemo(() => {
-    if (!found) return NONE;
-    return [...new Set(Object.values(found.beats).flat())].sort((a, b) => a - b);
-  }, [found]);
+  return useAnswer((s) => s.beats);
+}
+
+/** All beats at this moment, for what is done rather than drawn. */
+export function beatsNow(): number[] {
+  return useAnswer.getState().beats;
 }

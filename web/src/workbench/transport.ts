@@ -18,7 +18,7 @@ let anchor: { track: string; at: number } | undefined;
 export function useTransport() {
   const { clock, player } = useTools();
   const cuts = useReel((d) => d.picture?.cuts);
-  const onsets = useFound()?.onsets;
+  const onsets = useFound((found) => found?.onsets);
   return useMemo(() => {
     const here = () => usePlayer.getState().position;
     const edges = () => {

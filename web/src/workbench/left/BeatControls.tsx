@@ -13,7 +13,7 @@ export function BeatControls({ medium, line }: { medium: Medium; line: MediaLine
   const tracks = useReel((d) => d.tracks);
   const edit = useSession((s) => s.edit);
   const { beats, toggle } = useBeatsShown();
-  const found = useFound();
+  const found = useFound((all) => all);
   const sound = line.info.sound;
   if (!sound || sound.onsets == null) return null;
   if (sound.tempo == null || (sound.steadiness ?? 0) < STEADY)

@@ -8,7 +8,7 @@ import { useFound } from '../found';
 export function EndBeforeBeat({ clip }: { clip: string }) {
   const { clock, player } = useTools();
   const edit = useSession((s) => s.edit);
-  const beats = useFound()?.beats[clip];
+  const beats = useFound((found) => found?.beats[clip]);
   const position = usePlayer((s) => (s.playing ? -1 : s.position));
   if (!beats?.length) return null;
   const next = position < 0 ? undefined : beats.find((b) => b > position);

@@ -6,7 +6,7 @@ import { lengthText } from '../../time/clock';
 import { useTools } from '../context';
 import { useInSight } from '../../ui/inSight';
 import { useReorder } from '../../ui/Reorder';
-import { useBeats, useBeatsShown } from '../found';
+import { beatsNow, useBeatsShown } from '../found';
 import { LaneView } from '../lanes/LaneView';
 import { useLanesUnder } from '../lanes/under';
 import { draggedOn, useSelection, withPart } from '../selection';
@@ -63,8 +63,6 @@ function TrackBody({ track, index, handle }: BodyProps) {
   const tall = track.folded ? FOLDED - 2 * TOP : CLIPS[track.height ?? 'middle'];
   const height = track.folded ? FOLDED : Math.max(LEAST, TOP * 2 + tall + depth * (ROW + 3));
   const lanes = useLanesUnder(track.id);
-  const beats = useBeats();
-  const shown = useBeatsShown((s) => s.beats);
   const inSight = useInSight(lane, '.tracks');
 
   const down = (e: PointerEvent<HTMLDivElement>) => {
@@ -74,7 +72,8 @@ function TrackBody({ track, index, handle }: BodyProps) {
     const { start, scale } = useView.getState();
     const sampleAt = (clientX: number) => start + (clientX - box.left) * scale;
     const { position } = usePlayer.getState();
-    const targets = snapTargets(reelNow(), clock, position, undefined, shown ? beats : []);
+    const shown = useBeatsShown.getState().beats;
+    const targets = snapTargets(reelNow(), clock, position, undefined, shown ? beatsNow() : []);
     const origin = snap(sampleAt(e.clientX), targets, clock, scale, e.altKey);
     const { selection } = useSelection.getState();
     const startX = e.clientX;

@@ -1,0 +1,70 @@
+"""An edit draws anew what it touches, and nothing else, however much there is."""
+
+from pathlib import Path
+
+import pytest
+from conftest import Bench, Made
+from media import RATE
+
+COUNT = (Path(__file__).parent / "renders.js").read_text()
+CLIPS = 1000
+
+
+@pytest.fixture
+def many(page, server, made: Made):
+    """A thousand clips on ten tracks, forty treatments, some at another speed."""
+    media = made.document["media"][0]["id"]
+    gap, length = RATE // 2, RATE // 4
+    for t in range(10):
+        clips = [
+            {"id": f"c{t}-{k}", "media": media, "start": gap * k, "length": length,
+             **({"speed": {"percent": 90 + k}} if k % 10 == 0 else {})}
+            for k in range(CLIPS // 10)
+        ]  # fmt: skip
+        spans = [
+            {"id": f"f{t}-{k}", "name": "Under", "start": 10 * gap * k, "length": 4 * gap,
+             "effects": [{"id": "e", "kind": "echo", "params": {}}]}
+            for k in range(4)
+        ]  # fmt: skip
+        track = {"id": f"t{t}", "name": f"Track {t}", "clips": clips, "treatments": spans}
+        made.edit(kind="add_track", track=track)
+    page.add_init_script(COUNT)
+    page.context.add_cookies(made.api.cookies())
+    page.goto(f"{server.url}/reels/{made.id}")
+    page.wait_for_selector("[data-track=t0]")
+    page.wait_for_timeout(2500)
+    return Bench(page)
+
+
+def drawn(page, act):
+    """How many components draw themselves anew because of what is done."""
+    page.wait_for_timeout(600)
+    page.evaluate("window.__renders = 0")
+    act()
+    page.wait_for_timeout(1200)
+    return page.evaluate("window.__renders")
+
+
+def test_an_edit_of_one_part_does_not_draw_a_thousand(many, made):
+    page = many.page
+    found = {}
+
+    def edit(**command):
+        return lambda: made.edit(**command)
+
+    opened = page.evaluate("window.__renders")
+    # By another window, and by this one's own hand.
+    found["level of a clip"] = drawn(page, edit(kind="set_clip", id="c0-3", gain_db=-3))
+    found["a clip moved"] = drawn(page, edit(kind="move_clips", ids=["c0-3"], frames=1))
+    found["strength"] = drawn(page, edit(kind="set_chain", owner="treatment:f0-1", strength=60))
+    found["level of a track"] = drawn(page, edit(kind="set_track", id="t1", gain_db=-3))
+    field = page.get_by_label("Level of Track 2")
+    field.fill("-7")
+    found["level, typed"] = drawn(page, lambda: field.press("Enter"))
+    page.locator("[data-treatment=f0-1]").press("Enter")
+    found["a treatment, nudged"] = drawn(page, lambda: page.keyboard.press("Alt+ArrowRight"))
+    found["undone"] = drawn(page, lambda: page.keyboard.press("Control+z"))
+    print("opened:", opened, "then:", found)
+    assert opened > 1500
+    assert max(found.values()) < 500
+    assert found["level of a clip"] < 200

@@ -270,6 +270,24 @@ def test_keys_that_nudge_are_one_step_however_fast_they_come(laid, made):
     assert made.document == before
 
 
+def test_what_is_given_up_stays_so_whatever_is_done_next(laid, made):
+    page = laid.page
+    before = made.document
+    x, y = slider(laid)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 15, y, steps=3)
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    # At once something else is done, by key and by pointer.
+    page.get_by_placeholder("Go to +12f").fill("200")
+    page.keyboard.press("Enter")
+    laid.go_to(300)
+    page.wait_for_timeout(800)
+    laid.saved()
+    assert made.document == before
+
+
 def test_undo_right_after_a_nudge_takes_back_the_nudge(laid, made):
     page = laid.page
     open_card(laid, "Gain")

@@ -85,6 +85,7 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
   };
   /** The hand lets go: at once, or where it nudges, when no other key has followed for a moment. */
   const settle = (value: number, nudged = byKeys.current) => {
+    if (givenUp.current) return;
     if (!nudged) {
       finish(value);
       return;

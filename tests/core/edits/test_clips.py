@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.parse import read_reel
+from bathyphon.core.reel.places import ClipPlaces
 from bathyphon.core.reel.sync import eye_of, offsets
 from bathyphon.core.timing.clock import Clock
 from edits import apply, assert_all_is_undone_and_redone
@@ -383,3 +384,32 @@ def test_a_treatment_passes_those_that_overlap_it_in_the_order_of_processing():
         ordered(id="elsewhere", by=1)
     with pytest.raises(Refused, match="either a place"):
         ordered(id="a")
+
+
+@pytest.mark.parametrize("frames", [-7, 0, 3, 25])
+@pytest.mark.parametrize(
+    "speed", [{}, {"percent": 50}, {"percent": 150.0, "origin": 900},
+              {"percent": {"keyframes": [{"at": 0, "value": 60}, {"at": 40000, "value": 180}]}}],
+)  # fmt: skip
+def test_what_is_slipped_is_heard_so_many_frames_later_at_any_speed(speed, frames):
+    doc = three_clips()
+    doc["tracks"][0]["clips"][1] |= {"speed": speed, "source_start": 100000}
+    slipped = apply(doc, kind="slip_clip", id="c1", frames=frames).document
+    before, after = (
+        ClipPlaces(next(c for c in read_reel(d).tracks[0].clips if c.id == "c1"), 48000)
+        for d in (doc, slipped)
+    )
+    by = frames * 1920
+    heard_before, heard_after = max(0, -by), max(0, by)
+    was, now = before.at(np.array([heard_before])), after.at(np.array([heard_after]))
+    assert abs(float(was[0] - now[0])) <= 1
+
+
+def test_a_slip_stops_at_the_beginning_of_the_sound_and_needs_one_measure():
+    doc = three_clips()
+    doc["tracks"][0]["clips"][1] |= {"speed": {"percent": 200}, "source_start": 5000}
+    stopped = apply(doc, kind="slip_clip", id="c1", later=999999).document
+    assert clips_of(stopped)["c1"]["source_start"] == 0
+    for ways in ({}, {"samples": 1, "frames": 1}):
+        with pytest.raises(Refused, match="by how much"):
+            apply(doc, kind="slip_clip", id="c1", **ways)

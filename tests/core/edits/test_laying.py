@@ -67,7 +67,7 @@ def test_the_same_medium_is_laid_as_often_as_one_likes_and_in_parts():
     for k in range(4):
         document = done(
             document, kind="lay_sound", media="m1", sound=SOUND, clip=f"d{k}", track="t1",
-            at={"sample": (k + 5) * RATE}, part=[k * 4800, (k + 2) * 4800],
+            at={"sample": (k + 5) * RATE}, part=[k * 4410, (k + 2) * 4410],
         ).document  # fmt: skip
     laid = read_reel(document).tracks[0].clips[1:]
     assert [(c.source_start, c.length) for c in laid] == [(k * 4800, 9600) for k in range(4)]

@@ -42,10 +42,9 @@ export function useClipEdits() {
           second ?? neighbours(session().document, first.id).find((c) => c.start === end);
         if (next) void session().edit({ kind: 'join_clips', ids: [first.id, next.id] });
       },
-      /** Slip the sound inside the selected clips, each by whole frames. */
+      /** Let the sound inside the selected clips be heard so many frames later. */
       slip: (frames: number) => {
-        const samples = frames * Math.round(clock.sampleRate / clock.framesPerSecond);
-        const slips = chosen().map((clip) => ({ kind: 'slip_clip', id: clip.id, samples }));
+        const slips = chosen().map((clip) => ({ kind: 'slip_clip', id: clip.id, frames }));
         if (slips.length) void session().edit(slips);
       },
       /** Fit the first selected clip to the next cut, or to the next clip on its track. */

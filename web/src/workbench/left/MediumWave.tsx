@@ -1,7 +1,6 @@
 import type { PointerEvent } from 'react';
 import type { MediaLine } from '../../api/client';
 import { follow } from '../../hand/pointer';
-import { useTools } from '../context';
 import { Wave } from '../timeline/Wave';
 import type { Part } from './laying';
 
@@ -18,9 +17,7 @@ interface Props {
 
 /** A medium's wave: dragged to the timeline, or with Shift, to choose a part of it. */
 export function MediumWave({ line, part, choose, lay }: Props) {
-  const { clock } = useTools();
   const samples = line.info.sound!.samples;
-  const whole = Math.ceil((samples * clock.sampleRate) / line.rate);
   const down = (e: PointerEvent<HTMLElement>) => {
     if (!e.shiftKey) {
       lay(e);
@@ -29,7 +26,7 @@ export function MediumWave({ line, part, choose, lay }: Props) {
     e.preventDefault();
     const box = e.currentTarget.getBoundingClientRect();
     const at = (x: number) =>
-      Math.round(Math.max(0, Math.min(1, (x - box.left) / box.width)) * whole);
+      Math.round(Math.max(0, Math.min(1, (x - box.left) / box.width)) * samples);
     const from = at(e.clientX);
     const before = part;
     choose(undefined);
@@ -54,8 +51,8 @@ export function MediumWave({ line, part, choose, lay }: Props) {
         <span
           className="medium-part"
           style={{
-            left: `${(100 * part[0]) / whole}%`,
-            width: `${(100 * (part[1] - part[0])) / whole}%`,
+            left: `${(100 * part[0]) / samples}%`,
+            width: `${(100 * (part[1] - part[0])) / samples}%`,
           }}
         />
       )}

@@ -15,7 +15,7 @@ import { useReadout } from '../timeline/readout';
 import { snap, snapTargets } from '../timeline/snap';
 import { HEADS, useView } from '../timeline/view';
 
-/** Samples of a medium at the reel's rate, from the first to the one after the last. */
+/** Samples of a medium as it is prepared, from the first to the one after the last. */
 export type Part = [number, number];
 
 const MOVED_PX = 4;

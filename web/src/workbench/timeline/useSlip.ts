@@ -3,6 +3,7 @@ import { useState, type PointerEvent } from 'react';
 import type { Clip } from '../../reel/document';
 import { drag } from '../../hand/pointer';
 import { useSession, type Command } from '../../reel/session';
+import { placeIn } from '../../time/outline';
 import { useTools } from '../context';
 import { useReadout } from './readout';
 import { useView } from './view';
@@ -19,9 +20,11 @@ export function useSlip(clip: Clip) {
     const { scale } = useView.getState();
     const { show } = useReadout.getState();
     const frame = clock.sampleRate / clock.framesPerSecond;
-    // At another speed a frame of the reel is more or less of the sound.
-    const rate = (useSession.getState().derived?.speeds[clip.id]?.percent ?? 100) / 100;
-    const inside = (clip.source_start ?? 0) / Math.max(0.01, rate);
+    // Nothing of a wave is drawn before its beginning.
+    const outline = useSession.getState().derived?.speeds[clip.id]?.outline;
+    const first = placeIn(clip, outline, 0);
+    const rate = (placeIn(clip, outline, clip.length) - first) / clip.length;
+    const inside = first / Math.max(0.01, rate);
     const from = e.clientX;
     const moved = (m: globalThis.PointerEvent): Command[] => {
       const wanted = (m.clientX - from) * scale;
@@ -35,7 +38,7 @@ export function useSlip(clip: Clip) {
       const ms = Math.round((1000 * by) / clock.sampleRate);
       const text = `sound ${Math.round(by / frame)} f (${ms} ms) ${by < 0 ? 'earlier' : 'later'}`;
       show({ sample: clip.start, to: '', text });
-      return by ? [{ kind: 'slip_clip', id: clip.id, samples: Math.round(-by * rate) }] : [];
+      return by ? [{ kind: 'slip_clip', id: clip.id, later: by }] : [];
     };
     drag(e, {
       moved,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable
 from typing import Annotated, Literal
 
+import numpy as np
 from pydantic import Field
 
 from bathyphon.core.edits.clip_speed import shortened, window_of
@@ -16,7 +17,8 @@ from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.shifts import ClosedGaps, fitted_fades
 from bathyphon.core.edits.spans import Moment, resized
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel.model import Document
+from bathyphon.core.reel.model import Clip, Document, Reel
+from bathyphon.core.reel.places import ClipPlaces
 from bathyphon.core.timing.clock import Clock
 
 Ids = Annotated[list[str], Field(min_length=1, max_length=1500)]
@@ -97,16 +99,32 @@ class TrimClip(EditCommand):
 
 
 class SlipClip(EditCommand):
-    """Move the sound inside a clip; the clip stays, and so do its keyframes."""
+    """Move the sound inside a clip; the clip stays, and so do its keyframes.
+
+    ``later`` and ``frames`` say by how many samples or frames of the reel the sound is heard later,
+    at the clip's speed: it never goes beyond its own beginning. ``samples`` says by how many of its
+    own the sound begins later, wherever that is.
+    """
 
     kind: Literal["slip_clip"]
     id: str
-    samples: Shift
+    samples: Shift | None = None
+    later: Shift | None = None
+    frames: Shift | None = None
 
-    def patch(self, document: Document, clock: Clock) -> Patch:
+    def plan(self, document: Document, reel: Reel) -> Patch:
         path = clip_path(document, self.id)
-        inside = at(document, path).get("source_start", 0) + self.samples
-        return set_values(document, path, {"source_start": inside})
+        clip = reel.tracks[int(path[1])].clips[int(path[3])]
+        if sum(way is not None for way in (self.samples, self.later, self.frames)) != 1:
+            raise Refused("say by how much it slips: in samples, frames or by later", "samples")
+        if self.samples is not None:
+            by = self.samples
+        else:
+            later = self.later or 0
+            if self.frames is not None:
+                later = reel.clock.move_by_frames(clip.start, self.frames) - clip.start
+            by = _slipped(clip, later, reel.sample_rate)
+        return set_values(document, path, {"source_start": clip.source_start + by})
 
     def title(self, document: Document) -> str:
         return f"slip the sound inside {name_of(document, clip_path(document, self.id))}"
@@ -294,6 +312,15 @@ def appended(document: Document, path: Path, key: str, values: list[Part]) -> Pa
         {"op": "add", "path": pointer(*path, key, here + i), "value": value}
         for i, value in enumerate(values)
     ]
+
+
+def _slipped(clip: Clip, later: int, sample_rate: int) -> int:
+    """Samples of the medium by which the sound inside moves on, if it is heard so much later."""
+    places = ClipPlaces(clip, sample_rate)
+    first, there = (float(place) for place in places.at(np.array([0.0, abs(later)])))
+    by = round(there - first) * (-1 if later > 0 else 1)
+    begins = places.begins()
+    return max(by, min(0, begins) - begins)
 
 
 def _all(document: Document, paths: Iterable[Path]) -> list[Part]:

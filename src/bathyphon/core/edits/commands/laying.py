@@ -32,6 +32,10 @@ class SoundOf(BaseModel):
         length = -(-self.samples * sample_rate // self.rate)
         return length, round(self.starts * sample_rate / self.rate)
 
+    def in_reel(self, place: int, sample_rate: int) -> int:
+        """A place of the medium at a reel's rate; never before its beginning."""
+        return max(0, round(place * sample_rate / self.rate))
+
 
 class LayFile(EditCommand):
     """Put a file that has come in into the reel: its picture if the reel has none, and its sound on
@@ -74,7 +78,7 @@ class LayFile(EditCommand):
 class LaySound(EditCommand):
     """Lay a medium of the reel, or a part of it, on a track at a moment, or on a track of its own.
 
-    ``part`` names the samples of the medium, at the reel's rate, that are laid.
+    ``part`` names the samples of the medium, as it is prepared, that are laid.
     """
 
     kind: Literal["lay_sound"]
@@ -93,8 +97,10 @@ class LaySound(EditCommand):
         if (self.track is None) == (self.new_track is None):
             raise Refused("give either a track or the id of a new one", "track")
         length, _ = self.sound.at(reel.sample_rate)
-        first, last = self.part or (0, length)
-        first, last = max(0, first), min(length, last)
+        first, last = 0, length
+        if self.part is not None:
+            first, last = (min(self.sound.in_reel(place, reel.sample_rate), length)
+                           for place in self.part)  # fmt: skip
         if first >= last:
             raise Refused("the part must end after it begins, within the medium", "part")
         clip: Part = {

@@ -1,4 +1,5 @@
 import js from '@eslint/js';
+import access from 'eslint-plugin-jsx-a11y';
 import hooks from 'eslint-plugin-react-hooks';
 import globals from 'globals';
 import ts from 'typescript-eslint';
@@ -11,27 +12,56 @@ const ABOVE = {
   player: ['hand', 'workbench', 'pages'],
   hand: ['workbench', 'pages'],
 };
-const oneWay = Object.entries(ABOVE).map(([folder, above]) => ({
+/** The rooms of the workbench, from the ground up: each knows those below it. */
+const ROOMS = [
+  'tools',
+  'values',
+  'axis',
+  'selected',
+  'keyframes',
+  'fields',
+  'effects',
+  'lanes',
+  'clips',
+  'transport',
+  'media',
+  'lists',
+  'picture',
+  'history',
+  'treatments',
+  'timeline',
+  'left',
+  'commands',
+];
+const closed = (folder, pattern) => ({
   files: [`src/${folder}/**/*.{ts,tsx}`],
   rules: {
     'no-restricted-imports': [
       'error',
       {
-        patterns: [
-          {
-            group: above.map((name) => `**/${name}/**`),
-            message: `src/${folder} knows nothing of what lies above it.`,
-          },
-        ],
+        patterns: [{ ...pattern, message: `src/${folder} knows nothing of what lies above it.` }],
       },
     ],
   },
-}));
+});
+const oneWay = [
+  ...Object.entries(ABOVE).map(([folder, above]) =>
+    closed(folder, { group: above.map((name) => `**/${name}/**`) }),
+  ),
+  ...ROOMS.map((room, floor) => {
+    // Neither a higher room nor what stands over all of them, the pages.
+    const above = ROOMS.slice(floor + 1).map((name) => `${name}/`);
+    return closed(`workbench/${room}`, {
+      regex: `^(\\.\\./)+(${[...above, '[A-Z]\\w*$', '(\\.\\./)*pages/'].join('|')})`,
+    });
+  }),
+];
 
 export default ts.config(
   { ignores: ['dist', 'node_modules', 'src/api/schema.d.ts'] },
   js.configs.recommended,
   ...ts.configs.strict,
+  access.flatConfigs.strict,
   {
     files: ['src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': hooks },
@@ -48,6 +78,12 @@ export default ts.config(
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/no-floating-promises': 'error',
       '@typescript-eslint/await-thenable': 'error',
+      // A field that one has just asked for is where one goes on.
+      'jsx-a11y/no-autofocus': 'off',
+      'jsx-a11y/label-has-associated-control': [
+        'error',
+        { controlComponents: ['TextField', 'NativeSelect'], depth: 3 },
+      ],
     },
   },
   ...oneWay,

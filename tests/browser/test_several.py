@@ -222,3 +222,15 @@ def test_treatments_that_stayed_are_offered_and_brought_along(laid, made):
     laid.saved()
     page.wait_for_timeout(400)
     assert parts(made, "treatments")["f3"]["start"] == 551 * FRAME
+
+
+def test_several_are_selected_by_keys(laid):
+    page = laid.page
+    page.locator("[data-treatment=f1]").press("Enter")
+    page.locator("[data-clip=c-long]").press("Control+Enter")
+    page.locator("[data-treatment=f2]").press("Control+Enter")
+    assert chosen(page) == ["c-long", "f1", "f2"]
+    page.locator("[data-treatment=f1]").press("Control+Enter")
+    assert chosen(page) == ["c-long", "f2"]
+    page.keyboard.press("Control+a")
+    assert chosen(page) == ["c-long", "c-music", "c-voice", "f1", "f2"]

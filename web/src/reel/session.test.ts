@@ -25,8 +25,14 @@ function state(id: string) {
   return {
     id,
     revision,
-    document: { name: `${id} ${revision}`, tracks: [] },
-    derived: { length: 1 },
+    document: {
+      name: `${id} ${revision}`,
+      tracks: [
+        { id: 't1', clips: [{ id: 'c1', start: 0 }] },
+        { id: 't2', clips: [{ id: 'c2', start: revision }] },
+      ],
+    },
+    derived: { length: 1, speeds: { c1: { percent: 50 } } },
     undo: null,
     redo: null,
   };
@@ -101,6 +107,30 @@ afterEach(() => {
 });
 
 describe('a session', () => {
+  it('keeps the parts that another window left as they were', async () => {
+    const before = session();
+    revisions['a'] = 4;
+    await session().catchUp(4);
+    await settled();
+    const after = session();
+    expect(after.document!.name).toBe('a 4');
+    expect(after.document!.tracks![0]).toBe(before.document!.tracks![0]);
+    expect(after.document!.tracks![1]).not.toBe(before.document!.tracks![1]);
+    expect(after.derived!.speeds['c1']).toBe(before.derived!.speeds['c1']);
+  });
+
+  it('says what an edit may go on to, until the next one', async () => {
+    const offer = { text: 'It stayed', label: 'Bring it', commands: [{ kind: 'bring_along' }] };
+    void session().edit(command('move_clips'));
+    await settled();
+    await asked[0]!.answer(200, { ...change('a'), offer });
+    expect(session().offer).toEqual(offer);
+    void session().edit(command('set_clip'));
+    await settled();
+    await asked[1]!.answer(200, change('a'));
+    expect(session().offer).toBeNull();
+  });
+
   it('sends edits one after another, each on the newest revision', async () => {
     const first = session().edit(command('one'));
     const second = session().edit(command('two'));

@@ -99,8 +99,7 @@ export const useSession = create<Session>()((set, get) => {
     const { committed, draft } = get();
     // The same revision is the same document: nothing of it is drawn anew.
     const same = state.revision === committed.revision && committed.document;
-    const document =
-      same || kept(committed.document, state.document as unknown as ReelDocument);
+    const document = same || kept(committed.document, state.document as unknown as ReelDocument);
     const derived = kept(committed.derived, state.derived);
     show({ revision: state.revision, document, derived }, draft, {
       undo: state.undo ?? null,

@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { client, unwrap, type ExportLine } from '../api/client';
 import { useSession } from '../reel/session';
-import { useTools } from './context';
+import { useTools } from './tools/context';
 
 type Bits = '16' | '24' | '32f';
 

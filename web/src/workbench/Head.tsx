@@ -8,11 +8,11 @@ import { useSession } from '../reel/session';
 import { useReel } from '../reel/useReel';
 import { AccountMenu } from '../ui/AccountMenu';
 import { Brand } from '../ui/Brand';
-import { useAsked } from './commands/asked';
-import { useTools } from './context';
+import { useAsked } from './tools/asked';
+import { useTools } from './tools/context';
 import { ExportDialog } from './ExportDialog';
-import { KeysDialog } from './KeysDialog';
-import { OutputMenu } from './OutputMenu';
+import { KeysDialog } from './commands/KeysDialog';
+import { OutputMenu } from './transport/OutputMenu';
 
 const SAVE_TEXT = {
   saved: 'All saved',

@@ -1,21 +1,21 @@
 import { useEffect } from 'react';
 import { useSession } from '../reel/session';
 import { Later } from '../ui/Later';
-import { useTools } from './context';
+import { useTools } from './tools/context';
 import { Head } from './Head';
 import { Offers } from './Offers';
 import { CommandSearch } from './commands/CommandSearch';
 import { useKeyMap } from './commands/keyMap';
 import { useCommands } from './commands/useCommands';
 import { useKeys } from './commands/useKeys';
-import { useAskingFound } from './found';
-import { useFollowedKeys } from './lanes/followKeys';
-import { useOpenLanes } from './lanes/openLanes';
+import { useAskingFound } from './tools/found';
+import { useFollowedKeys } from './keyframes/followKeys';
+import { useOpenLanes } from './keyframes/openLanes';
 import { LeftColumn } from './left/LeftColumn';
-import { Transport } from './left/Transport';
+import { Transport } from './transport/Transport';
 import { Splitter } from '../ui/Splitter';
 import { Timeline } from './timeline/Timeline';
-import { useView } from './timeline/view';
+import { useView } from './axis/view';
 import { useReel } from '../reel/useReel';
 
 /** The whole screen of an open reel. */

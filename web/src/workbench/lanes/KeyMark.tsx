@@ -3,16 +3,16 @@ import { usePlayer } from '../../player/player';
 import type { Keyframe } from '../../reel/document';
 import { drag } from '../../hand/pointer';
 import { useSession, type Command } from '../../reel/session';
-import { useTools } from '../context';
-import { formatValue } from '../left/values';
-import { useSelection } from '../selection';
-import { useReadout } from '../timeline/readout';
-import { snap, snapTargets } from '../timeline/snap';
-import { useView } from '../timeline/view';
-import { useKeyEdits } from './keyEdits';
-import { sameKey, shifted, shiftTo, withKey, type Key, type Shift } from './keys';
-import { shareIn, type Lane } from './lanes';
-import { useOpenLanes } from './openLanes';
+import { useTools } from '../tools/context';
+import { formatValue } from '../values/values';
+import { useSelection } from '../selected/selection';
+import { useReadout } from '../axis/readout';
+import { snap, snapTargets } from '../axis/snap';
+import { useView } from '../axis/view';
+import { useKeyEdits } from '../keyframes/keyEdits';
+import { sameKey, shifted, shiftTo, withKey, type Key, type Shift } from '../keyframes/keys';
+import { shareIn, type Lane } from '../keyframes/lanes';
+import { useOpenLanes } from '../keyframes/openLanes';
 import { reelNow } from '../../reel/useReel';
 
 interface Props {

@@ -1,14 +1,14 @@
 import { Button, Menu, Tooltip } from '@mantine/core';
 import type { Keyframe } from '../../reel/document';
 import { readMoment } from '../../time/moment';
-import { useTools } from '../context';
-import { Handle } from '../left/Handle';
-import { TextField } from '../left/TextField';
-import { formatValue, readValue } from '../left/values';
-import { keysOf, useSelection, type Selection } from '../selection';
+import { useTools } from '../tools/context';
+import { Handle } from '../fields/Handle';
+import { TextField } from '../fields/TextField';
+import { formatValue, readValue } from '../values/values';
+import { keysOf, useSelection, type Selection } from '../selected/selection';
 import { MARKS } from './KeyMark';
-import { useKeyEdits } from './keyEdits';
-import { laneOf, type Lane } from './lanes';
+import { useKeyEdits } from '../keyframes/keyEdits';
+import { laneOf, type Lane } from '../keyframes/lanes';
 import { useReel } from '../../reel/useReel';
 
 const WAYS = [

@@ -5,11 +5,11 @@ import { usePlayer } from '../../player/player';
 import type { Keyframe } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { readMoment } from '../../time/moment';
-import { useTools } from '../context';
-import { TextField } from '../left/TextField';
-import { formatValue, readValue } from '../left/values';
-import { useSelection } from '../selection';
-import { laneOf, type Lane } from './lanes';
+import { useTools } from '../tools/context';
+import { TextField } from '../fields/TextField';
+import { formatValue, readValue } from '../values/values';
+import { useSelection } from '../selected/selection';
+import { laneOf, type Lane } from '../keyframes/lanes';
 import { useReel } from '../../reel/useReel';
 
 const WAYS = ['hold', 'linear', 'smooth', 'bend'];

@@ -6,13 +6,13 @@ import type { MarkerKind, Pose } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { newId } from '../../ui/ids';
 import { useReel } from '../../reel/useReel';
-import { useTools } from '../context';
-import { FrameField } from '../left/FrameField';
-import { TextField } from '../left/TextField';
-import { laneOf } from './lanes';
-import { useOpenLanes } from './openLanes';
-import { lanesOfOwner } from './owned';
-import { readRun } from './run';
+import { useTools } from '../tools/context';
+import { FrameField } from '../fields/FrameField';
+import { TextField } from '../fields/TextField';
+import { laneOf } from '../keyframes/lanes';
+import { useOpenLanes } from '../keyframes/openLanes';
+import { lanesOfOwner } from '../keyframes/owned';
+import { readRun } from '../keyframes/run';
 
 const OVER = 4;
 

@@ -2,13 +2,13 @@ import { Tabs } from '@mantine/core';
 import { useCallback, useEffect, useState } from 'react';
 import { Later } from '../../ui/Later';
 import { Splitter } from '../../ui/Splitter';
-import { DropZone } from '../DropZone';
-import { useSelection } from '../selection';
-import { History } from './History';
-import { Lists } from './Lists';
-import { PictureView } from './PictureView';
+import { DropZone } from '../media/DropZone';
+import { useSelection } from '../selected/selection';
+import { History } from '../history/History';
+import { Lists } from '../lists/Lists';
+import { PictureView } from '../picture/PictureView';
 import { Sheet } from './Sheet';
-import { Shelf } from './Shelf';
+import { Shelf } from '../media/Shelf';
 
 /** The picture, and what is selected. */
 export function LeftColumn() {

@@ -4,10 +4,10 @@ import { useShallow } from 'zustand/react/shallow';
 import { findChain, trackOf, type ReelDocument, type Track } from '../../reel/document';
 import { KeySheet } from '../lanes/KeySheet';
 import { LaneTable } from '../lanes/LaneTable';
-import { partsOf, useSelection } from '../selection';
-import { countText } from '../together';
-import { ChainSheet } from './ChainSheet';
-import { RangeSheet } from './RangeSheet';
+import { partsOf, useSelection } from '../selected/selection';
+import { countText } from '../selected/together';
+import { ChainSheet } from '../treatments/ChainSheet';
+import { RangeSheet } from '../treatments/RangeSheet';
 import { useReel } from '../../reel/useReel';
 
 /** The editor for what is selected. */

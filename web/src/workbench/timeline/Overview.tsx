@@ -1,17 +1,17 @@
 import { useComputedColorScheme } from '@mantine/core';
 import { useEffect, useReducer, useRef, useState, type PointerEvent } from 'react';
 import { firstValue, type Clip, type ReelDocument } from '../../reel/document';
-import { useWaveSize, WAVE_SIZES } from './waveSize';
+import { useWaveSize, WAVE_SIZES } from '../axis/waveSize';
 import { follow } from '../../hand/pointer';
 import { usePlayer } from '../../player/player';
-import { useTools } from '../context';
+import { useTools } from '../tools/context';
 import { useSession } from '../../reel/session';
 import { placeIn } from '../../time/outline';
-import { useSelection } from '../selection';
-import { apart } from './apart';
-import { ChainButton } from './ChainButton';
-import { Parts } from './parts';
-import { useView } from './view';
+import { useSelection } from '../selected/selection';
+import { apart } from '../axis/apart';
+import { ChainButton } from '../treatments/ChainButton';
+import { Parts } from '../axis/parts';
+import { useView } from '../axis/view';
 import { useShallow } from 'zustand/react/shallow';
 import { useReel } from '../../reel/useReel';
 

@@ -1,10 +1,10 @@
 import { useRef, type PointerEvent } from 'react';
 import { follow } from '../../hand/pointer';
 import { usePlayer } from '../../player/player';
-import { useTools } from '../context';
-import { useBeats, useBeatsShown } from '../found';
-import { MarkerFlag } from './MarkerFlag';
-import { usePlace, useView, useX } from './view';
+import { useTools } from '../tools/context';
+import { useBeats, useBeatsShown } from '../tools/found';
+import { MarkerFlag } from '../lists/MarkerFlag';
+import { usePlace, useView, useX } from '../axis/view';
 import { useReel } from '../../reel/useReel';
 
 const APART_PX = 96;

@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
-import { useTools } from '../context';
+import { useTools } from '../tools/context';
 import { SoftCuts } from './SoftCuts';
-import { useView, useX } from './view';
+import { useView, useX } from '../axis/view';
 import { useReel } from '../../reel/useReel';
 
 const NARROWEST = 14;

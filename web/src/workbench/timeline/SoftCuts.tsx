@@ -1,6 +1,6 @@
 import type { Shot } from '../../reel/document';
-import { useTools } from '../context';
-import { useView, useX } from './view';
+import { useTools } from '../tools/context';
+import { useView, useX } from '../axis/view';
 import { useReel } from '../../reel/useReel';
 
 /** Dissolves and fades over the strip of shots, as long as they last. */

@@ -4,9 +4,9 @@ import { useState, type ReactNode } from 'react';
 import { firstValue, type Track } from '../../reel/document';
 import { useTurning } from '../../hand/turning';
 import { useSession, type Command } from '../../reel/session';
-import { useOpenLanes } from '../lanes/openLanes';
-import { useSelection } from '../selection';
-import { ChainButton } from './ChainButton';
+import { useOpenLanes } from '../keyframes/openLanes';
+import { useSelection } from '../selected/selection';
+import { ChainButton } from '../treatments/ChainButton';
 import { useReel } from '../../reel/useReel';
 
 interface Props {
@@ -47,6 +47,8 @@ export function TrackHead({ track, index, handle }: Props) {
             }}
           />
         ) : (
+          // Its menu renames it by keys.
+          // eslint-disable-next-line jsx-a11y/no-static-element-interactions
           <span title={`${name}: double click to rename`} onDoubleClick={() => setNaming(true)}>
             {name}
           </span>

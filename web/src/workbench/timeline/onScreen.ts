@@ -2,8 +2,8 @@
 import { useEffect } from 'react';
 import { client } from '../../api/client';
 import type { ReelDocument } from '../../reel/document';
-import { useTools } from '../context';
-import { useView } from './view';
+import { useTools } from '../tools/context';
+import { useView } from '../axis/view';
 import { useReel } from '../../reel/useReel';
 
 /** Ids of the media of all clips that touch a stretch of the reel, in samples. */

@@ -1,0 +1,58 @@
+import { ActionIcon, Menu, Tooltip } from '@mantine/core';
+import { memo } from 'react';
+import { IconDots } from '@tabler/icons-react';
+import type { EffectTable } from '../../api/client';
+import type { EffectPart } from '../../reel/document';
+import { useSelection } from '../selected/selection';
+import { useTogether } from '../selected/together';
+import { fresh, useClipboard } from './clipboard';
+
+interface Props {
+  owner: string;
+  effect: EffectPart;
+  table: EffectTable;
+  index: number;
+  last: boolean;
+}
+
+/** What can be done with one effect of a chain. */
+export const EffectMenu = memo(function EffectMenu({ owner, effect, table, index, last }: Props) {
+  const { edit } = useTogether(owner);
+  const copy = useClipboard((s) => s.copy);
+  const openCard = useSelection((s) => s.openCard);
+  const move = (to: number) =>
+    void edit({ kind: 'move_effect', owner, id: effect.id, index: Math.max(0, to) });
+  const duplicate = async () => {
+    const effects = fresh([effect]);
+    if (await edit({ kind: 'add_effects', owner, effects, index: index + 1 }))
+      openCard(effects[0]!.id);
+  };
+  return (
+    <Menu position="bottom-end" width={190}>
+      <Menu.Target>
+        <Tooltip label="Move, copy, duplicate, remove">
+          <ActionIcon variant="subtle" color="gray" aria-label={`More for ${table.label}`}>
+            <IconDots size={16} />
+          </ActionIcon>
+        </Tooltip>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item disabled={index === 0} onClick={() => move(index - 1)}>
+          Move up
+        </Menu.Item>
+        <Menu.Item disabled={last} onClick={() => move(index + 1)}>
+          Move down
+        </Menu.Item>
+        <Menu.Item onClick={() => void duplicate()}>Duplicate</Menu.Item>
+        <Menu.Item onClick={() => copy([effect])}>Copy</Menu.Item>
+        <Menu.Divider />
+        <Menu.Item
+          color="var(--bad)"
+          onClick={() => void edit({ kind: 'remove_effect', owner, id: effect.id })}
+        >
+          Remove
+        </Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+});

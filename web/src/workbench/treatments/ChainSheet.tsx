@@ -1,0 +1,265 @@
+import { Button } from '@mantine/core';
+import { IconTrash } from '@tabler/icons-react';
+import { memo, useCallback, useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
+import {
+  effectsOf,
+  spanOf,
+  type Chain,
+  type Ramp,
+  type Track,
+  type Treatment,
+} from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { lengthText } from '../../time/clock';
+import { newId } from '../../ui/ids';
+import { Reorder } from '../../ui/Reorder';
+import { useTools } from '../tools/context';
+import { STRENGTH } from '../keyframes/lanes';
+import { Poses } from '../lanes/Poses';
+import { useSelection } from '../selected/selection';
+import { usePartEdits } from '../selected/partEdits';
+import { useTogether } from '../selected/together';
+import { AddEffect } from '../effects/AddEffect';
+import { Control } from '../fields/Control';
+import { EffectCard } from '../effects/EffectCard';
+import { fresh, useClipboard } from '../effects/clipboard';
+import { ClipFields } from '../clips/ClipFields';
+import { EndBeforeBeat } from '../clips/EndBeforeBeat';
+import { LevelFields } from './LevelFields';
+import { RampField } from '../fields/RampField';
+import { RingOut } from './RingOut';
+import { WaveDrawing } from './WaveDrawing';
+import { StrengthDrawing } from './StrengthDrawing';
+import { reelNow } from '../../reel/useReel';
+
+interface Props {
+  owner: string;
+  id: string;
+  found: { chain: Chain; name: string; path: string };
+  /** The track that it is on; the mix's is on none. */
+  track: Track | undefined;
+}
+
+/** A chain of effects: its strength, ramps and ring-out, and its effects in order. */
+export function ChainSheet({ owner, id, found, track }: Props) {
+  const { chain, name } = found;
+  const { clock, effects } = useTools();
+  const { alike, edit } = useTogether(owner);
+  const tail = useSession((s) => s.derived?.tails[found.path] ?? 0);
+  const natural = useSession((s) => s.derived?.natural_tails[found.path] ?? 0);
+  const copied = useClipboard((s) => s.effects);
+  const copy = useClipboard((s) => s.copy);
+  const parts = usePartEdits();
+  const openCard = useSelection((s) => s.openCard);
+  const isSpan = owner.startsWith('treatment:');
+  const isClip = owner.startsWith('clip:');
+  const span = isSpan ? (chain as Treatment) : undefined;
+  const list = chain.effects ?? [];
+
+  const add = useCallback(
+    (kind: string, params: Record<string, number>, frames: number[]) => {
+      const effect = { id: newId('e'), kind, bypass: false, params };
+      const [ramp_in, ramp_out = ramp_in] = frames.map((f) => ({ frames: f }));
+      const ramps = isSpan && ramp_in ? [{ kind: 'set_treatment', id, ramp_in, ramp_out }] : [];
+      void edit([{ kind: 'add_effect', owner, effect }, ...ramps]).then(
+        (done) => done && openCard(effect.id),
+      );
+    },
+    [edit, openCard, owner, id, isSpan],
+  );
+
+  const paste = async () => {
+    const effects = fresh(copied);
+    if (await edit({ kind: 'add_effects', owner, effects })) openCard(effects[0]!.id);
+  };
+
+  return (
+    <div className="sheet">
+      <div className="sheet-head">
+        <h2 className="sheet-title">
+          {span ? (
+            <NameField
+              name={name}
+              save={(text) => void edit({ kind: 'set_treatment', id, name: text })}
+            />
+          ) : (
+            <span className="name">{name}</span>
+          )}
+          <span className="quiet small">
+            {span
+              ? `on ${track?.name} · ${lengthText(clock, span.length)}`
+              : isClip
+                ? `clip on ${track?.name}`
+                : track
+                  ? 'the whole track'
+                  : 'everything that is heard'}
+          </span>
+        </h2>
+        {span && <StrengthDrawing treatment={span} tail={tail} />}
+      </div>
+      <div className="sheet-body">
+        {isClip && <ClipFields id={id} />}
+        {!isClip && !span && <LevelFields owner={owner} track={track} />}
+        {list.length > 0 && (
+          <div className="strength">
+            <Control
+              parameter={STRENGTH}
+              value={chain.strength ?? 100}
+              reset={() => void edit({ kind: 'set_chain', owner, strength: 100 })}
+              edits={(v) => alike([{ kind: 'set_chain', owner, strength: v }])}
+              lane={`${owner}/strength`}
+            />
+            {span && (
+              <Ramps
+                id={id}
+                start={span.start}
+                end={span.start + span.length}
+                rampIn={span.ramp_in}
+                rampOut={span.ramp_out}
+              />
+            )}
+            {natural > 0 && (
+              <RingOut
+                owner={owner}
+                ring={chain.ring_out ?? 'auto'}
+                tail={tail}
+                end={spanOf(reelNow(), owner).end}
+              />
+            )}
+          </div>
+        )}
+        <Effects owner={owner} track={track?.id} />
+        {list.length > 0 && <WaveDrawing owner={owner} />}
+        <AddEffect effects={effects} add={add} />
+        <Poses owner={owner} />
+        {!span && list.length === 0 && (
+          <p className="quiet">
+            {isClip
+              ? 'The effects of a clip travel with it. An echo rings on past its end.'
+              : track
+                ? 'What is added here treats the whole track, after its clips and stretches.'
+                : 'What is added here treats the sum of all tracks, last of all.'}
+          </p>
+        )}
+      </div>
+      <div className="sheet-foot">
+        {list.length > 0 && (
+          <>
+            <Button
+              size="compact-sm"
+              variant="subtle"
+              onClick={() => void edit({ kind: 'set_chain', owner, bypass: !chain.bypass })}
+            >
+              {chain.bypass ? 'Switch all on' : 'Switch all off'}
+            </Button>
+            <Button size="compact-sm" variant="subtle" onClick={() => copy(list)}>
+              Copy all
+            </Button>
+          </>
+        )}
+        {copied.length > 0 && (
+          <Button size="compact-sm" variant="subtle" onClick={() => void paste()}>
+            Paste{copied.length > 1 ? ` ${copied.length}` : ''}
+          </Button>
+        )}
+        {isClip && <EndBeforeBeat clip={id} />}
+        {span && (
+          <Button
+            size="compact-sm"
+            variant="subtle"
+            className="remove"
+            leftSection={<IconTrash size={15} />}
+            onClick={() => {
+              parts.remove();
+            }}
+          >
+            Remove
+          </Button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function NameField({ name, save }: { name: string; save: (text: string) => void }) {
+  const [text, setText] = useState<string | undefined>();
+  const finish = () => {
+    if (text !== undefined && text.trim() && text !== name) save(text.trim());
+    setText(undefined);
+  };
+  return (
+    <input
+      className="name name-field"
+      aria-label="Name of the treatment"
+      value={text ?? name}
+      onChange={(e) => setText(e.currentTarget.value)}
+      onBlur={finish}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') e.currentTarget.blur();
+        if (e.key === 'Escape') setText(undefined);
+      }}
+    />
+  );
+}
+
+interface RampsProps {
+  id: string;
+  start: number;
+  end: number;
+  rampIn: Ramp | undefined;
+  rampOut: Ramp | undefined;
+}
+
+/** Ramp lengths in frames, and their shapes. */
+const Ramps = memo(function Ramps({ id, start, end, rampIn, rampOut }: RampsProps) {
+  const { clock } = useTools();
+  const { alike } = useTogether(`treatment:${id}`);
+  const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
+  const ramps = [
+    ['ramp_in', 'Ramp in', 'In', rampIn, frames(start, start + (rampIn?.length ?? 0))],
+    ['ramp_out', 'Ramp out', 'Out', rampOut, frames(end - (rampOut?.length ?? 0), end)],
+  ] as const;
+  return (
+    <div className="ramps">
+      {ramps.map(([key, label, short, ramp, count]) => (
+        <RampField
+          key={key}
+          label={label}
+          short={short}
+          ramp={ramp}
+          frames={count}
+          edits={(change) => alike([{ kind: 'set_treatment', id, [key]: change }])}
+        />
+      ))}
+    </div>
+  );
+});
+
+/** The effects in order; each draws itself when it changes. */
+const Effects = memo(function Effects(props: { owner: string; track: string | undefined }) {
+  const { owner, track } = props;
+  const { edit } = useTogether(owner);
+  const openEffect = useSelection((s) => s.openEffect);
+  const ids = useSession(
+    useShallow((s) => (s.document ? effectsOf(s.document, owner) : []).map((e) => e.id)),
+  );
+  return (
+    <Reorder
+      ids={ids}
+      move={(effect, index) => void edit({ kind: 'move_effect', owner, id: effect, index })}
+    >
+      {ids.map((id, index) => (
+        <EffectCard
+          key={id}
+          owner={owner}
+          track={track}
+          id={id}
+          index={index}
+          last={index === ids.length - 1}
+          open={openEffect === id || ids.length === 1}
+        />
+      ))}
+    </Reorder>
+  );
+});

@@ -1,0 +1,33 @@
+import type { Track } from '../../reel/document';
+import { useSession } from '../../reel/session';
+import { LEVEL, PAN } from '../keyframes/lanes';
+import { Control } from '../fields/Control';
+import { useReel } from '../../reel/useReel';
+
+/** Level and pan of a track, level of the mix. */
+export function LevelFields({ owner, track }: { owner: string; track: Track | undefined }) {
+  const mix = useReel((d) => d.mix);
+  const edit = useSession((s) => s.edit);
+  const set = (values: { gain_db?: number; pan?: number }) =>
+    track ? { kind: 'set_track', id: track.id, ...values } : { kind: 'set_mix', ...values };
+  return (
+    <div className="clip-fields">
+      <Control
+        parameter={LEVEL}
+        value={(track ? track.gain_db : mix?.gain_db) ?? 0}
+        reset={() => void edit(set({ gain_db: 0 }))}
+        edits={(v) => [set({ gain_db: v })]}
+        lane={`${owner}/gain_db`}
+      />
+      {track && (
+        <Control
+          parameter={PAN}
+          value={track.pan ?? 0}
+          reset={() => void edit(set({ pan: 0 }))}
+          edits={(v) => [set({ pan: v })]}
+          lane={`${owner}/pan`}
+        />
+      )}
+    </div>
+  );
+}

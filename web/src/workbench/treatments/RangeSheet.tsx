@@ -1,0 +1,95 @@
+import { Button } from '@mantine/core';
+import { useSession } from '../../reel/session';
+import { lengthText } from '../../time/clock';
+import { newId } from '../../ui/ids';
+import { useTools } from '../tools/context';
+import { useKeyEdits } from '../keyframes/keyEdits';
+import { touched, usePartEdits } from '../selected/partEdits';
+import { several, useSelection, type Selection } from '../selected/selection';
+import { countText } from '../selected/together';
+import { AddEffect } from '../effects/AddEffect';
+import { reelNow, useReel } from '../../reel/useReel';
+
+type Range = Extract<Selection, { kind: 'range' }>;
+
+/** What can be done with a range that has been dragged. */
+export function RangeSheet({ stretch }: { stretch: Range }) {
+  const { clock, effects } = useTools();
+  const tracks = useReel((d) => d.tracks);
+  const edit = useSession((s) => s.edit);
+  const { select, openCard } = useSelection();
+  const names = (tracks ?? []).filter((t) => stretch.tracks.includes(t.id)).map((t) => t.name);
+  const keys = useKeyEdits();
+  const parts = usePartEdits();
+  const inside = touched(reelNow(), stretch);
+  const marks = keys.countWithin(stretch.start, stretch.end);
+
+  const treat = async (
+    kind: string,
+    params: Record<string, number> = {},
+    frames: number[] = [],
+  ) => {
+    const name = effects.find((e) => e.id === kind)?.label ?? kind;
+    const effect = newId('e');
+    const on = stretch.tracks.map((track) => ({ track, id: newId('f') }));
+    const done = await edit({
+      kind: 'treat_range',
+      on,
+      start: { sample: stretch.start },
+      end: { sample: stretch.end },
+      name,
+      ramps: frames,
+      effects: [{ id: effect, kind, bypass: false, params }],
+    });
+    if (done) {
+      select(several(on.map(({ id }) => ({ kind: 'treatment', id }))));
+      openCard(effect);
+    }
+  };
+
+  return (
+    <div className="pad">
+      <h2 className="sheet-title">
+        <span>Range</span>
+        <span className="quiet small">
+          on {names.length > 2 ? `${names.length} tracks` : names.join(' and ')} ·{' '}
+          {lengthText(clock, stretch.end - stretch.start)}
+        </span>
+      </h2>
+      <p className="number">
+        {clock.timecode(stretch.start)} – {clock.timecode(stretch.end)}
+      </p>
+      {(marks > 0 || inside.length > 0) && (
+        <div className="clip-row">
+          <span className="control-label">Select its</span>
+          {inside.length > 0 && (
+            <Button size="compact-xs" variant="default" onClick={() => parts.within(stretch)}>
+              {countText(inside)}
+            </Button>
+          )}
+          {marks > 0 && (
+            <Button
+              size="compact-xs"
+              variant="default"
+              onClick={() => keys.within(stretch.start, stretch.end)}
+            >
+              {marks === 1 ? 'keyframe' : `${marks} keyframes`}
+            </Button>
+          )}
+        </div>
+      )}
+      <AddEffect effects={effects} add={(...wanted) => void treat(...wanted)} />
+      <p className="quiet">Treat this range with</p>
+      <div className="choices">
+        {effects.map((effect) => (
+          <Button key={effect.id} variant="default" onClick={() => void treat(effect.id)}>
+            <span>
+              <strong>{effect.label}</strong>
+              <span className="quiet small">{effect.help}</span>
+            </span>
+          </Button>
+        ))}
+      </div>
+    </div>
+  );
+}

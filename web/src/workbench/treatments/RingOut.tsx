@@ -1,0 +1,101 @@
+import { Menu, SegmentedControl, UnstyledButton } from '@mantine/core';
+import { IconChevronDown } from '@tabler/icons-react';
+import { memo, useState } from 'react';
+import { useTools } from '../tools/context';
+import { useReel } from '../../reel/useReel';
+import { useTogether } from '../selected/together';
+
+const LONGEST_SECONDS = 120;
+
+interface Props {
+  owner: string;
+  /** As it is set. */
+  ring: 'auto' | 'none' | number;
+  /** Samples of ring-out as it is set. */
+  tail: number;
+  /** The sample after the owner's last. */
+  end: number;
+}
+
+/** How long a chain is heard after its end: as long as it sounds, so long, or not. */
+export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) {
+  const { clock } = useTools();
+  const clips = useReel((d) => d.picture?.clips);
+  const { edit } = useTogether(owner);
+  const mode = typeof ring === 'number' ? 'fixed' : ring;
+  const set = (ring_out: 'auto' | 'none' | number) =>
+    void edit({ kind: 'set_chain', owner, ring_out });
+  const seconds = (samples: number) => samples / clock.sampleRate;
+  const frames = clock.frameOfSample(end + tail) - clock.frameOfSample(end);
+  const [text, setText] = useState<string | undefined>();
+  const finish = () => {
+    const found = /^\s*(\d+(?:[.,]\d+)?)\s*(f|s)?\s*$/.exec(text ?? '');
+    setText(undefined);
+    if (!found) return;
+    const amount = Number(found[1]!.replace(',', '.'));
+    const wanted =
+      found[2] === 'f'
+        ? clock.sampleOfFrame(clock.frameOfSample(end) + Math.round(amount)) - end
+        : Math.round(amount * clock.sampleRate);
+    set(Math.max(0, Math.min(wanted, LONGEST_SECONDS * clock.sampleRate)));
+  };
+  const lastOf = (parts: { start: number; length: number }[] = []) =>
+    Math.max(0, ...parts.map((p) => p.start + p.length));
+  const picture = lastOf(clips);
+  const past = picture > 0 && end + tail > picture ? seconds(end + tail - picture) : 0;
+  return (
+    <div>
+      <div className="ring-out">
+        <span>Rings out</span>
+        <SegmentedControl
+          size="xs"
+          aria-label="Ring-out"
+          value={mode}
+          onChange={(value) =>
+            set(value === 'fixed' ? Math.max(tail, 1) : (value as 'auto' | 'none'))
+          }
+          data={[
+            { value: 'auto', label: 'Freely' },
+            { value: 'fixed', label: 'For' },
+            { value: 'none', label: 'Not' },
+          ]}
+        />
+        <Menu position="bottom-end" width={200}>
+          <Menu.Target>
+            <UnstyledButton className="ring-to" aria-label="Ring out to …">
+              <IconChevronDown size={15} />
+            </UnstyledButton>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item onClick={() => void edit({ kind: 'ring_out_to', owner, to: 'cut' })}>
+              To the next cut
+            </Menu.Item>
+            <Menu.Item onClick={() => void edit({ kind: 'ring_out_to', owner, to: 'marker' })}>
+              To the next marker
+            </Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+        {mode === 'fixed' ? (
+          <input
+            className="number"
+            aria-label="Seconds of ring-out"
+            title="It fades over its last quarter"
+            value={text ?? `${seconds(tail).toFixed(2)} s`}
+            onChange={(e) => setText(e.currentTarget.value)}
+            onFocus={(e) => e.currentTarget.select()}
+            onBlur={finish}
+            onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          />
+        ) : (
+          <span className="number quiet small">{seconds(tail).toFixed(1)} s</span>
+        )}
+        <span className="number quiet small">{frames} f</span>
+      </div>
+      {past > 0 && (
+        <p className="small warning">
+          It sounds {past.toFixed(1)} s longer than the picture; the export is as long as that.
+        </p>
+      )}
+    </div>
+  );
+});

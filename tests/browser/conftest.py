@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import os
 import re
+import shutil
 import socket
 import subprocess
 import sys
@@ -115,8 +117,12 @@ class Api:
             raise
 
     def edit(self, reel: str, **command: Any) -> Any:
+        return self.edits(reel, [command])
+
+    def edits(self, reel: str, commands: list[dict[str, Any]]) -> Any:
+        """Several commands as one edit."""
         base = self.get(f"/api/reels/{reel}")["revision"]
-        data = {"edit_id": str(uuid.uuid4()), "base": base, "commands": [command]}
+        data = {"edit_id": str(uuid.uuid4()), "base": base, "commands": commands}
         return self.post(f"/api/reels/{reel}/edits", data)
 
     def upload(self, path: Path, wait_seconds: float = 60) -> Any:
@@ -178,13 +184,23 @@ def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
 
 
 @pytest.fixture(scope="session")
-def files(tmp_path_factory: pytest.TempPathFactory) -> dict[str, Path]:
+def files() -> dict[str, Path]:
     """A film that carries its frame numbers, a song and a spoken line."""
-    folder = tmp_path_factory.mktemp("files")
-    film(folder / "numbers.mp4", 66 * 25)
-    soundfile.write(folder / "song.wav", song(66).T, RATE, subtype="FLOAT")
-    soundfile.write(folder / "line.wav", speech(2.5).T, RATE, subtype="FLOAT")
-    return {path.name: path for path in folder.iterdir()}
+    # The same for all workers and stages, for as long as the module that makes them is the same.
+    made_by = hashlib.sha256((Path(__file__).parent / "media.py").read_bytes()).hexdigest()[:12]
+    kept = ROOT / ".local" / "test-files" / made_by
+    if not kept.exists():
+        folder = kept.with_name(f"{made_by}-{os.getpid()}")
+        folder.mkdir(parents=True)
+        film(folder / "numbers.mp4", 66 * 25)
+        soundfile.write(folder / "song.wav", song(66).T, RATE, subtype="FLOAT")
+        soundfile.write(folder / "line.wav", speech(2.5).T, RATE, subtype="FLOAT")
+        try:
+            folder.rename(kept)
+        except OSError:
+            # Another worker was sooner.
+            shutil.rmtree(folder)
+    return {path.name: path for path in kept.iterdir()}
 
 
 @dataclass
@@ -250,20 +266,24 @@ def made(owner: Owner, files: dict[str, Path]) -> Made:
     """A reel with a numbered picture, music and a voice; cuts at frames 100, 250 and 400."""
     api, lines = owner.api, owner.lines
     reel = api.post("/api/reels", {"name": "Numbers"})["id"]
-    for line in lines.values():
-        api.edit(reel, kind="add_medium", medium={"id": line["id"], "path": line["name"]})
     picture = {"media": lines["numbers.mp4"]["id"], "start": 0, "length": 66 * RATE}
-    api.edit(reel, kind="set_picture", clips=[picture])
-    for cut in (100, 250, 400):
-        api.edit(reel, kind="add_cut", frame=cut)
+    commands: list[dict[str, Any]] = [
+        *({"kind": "add_medium", "medium": {"id": line["id"], "path": line["name"]}}
+          for line in lines.values()),
+        {"kind": "set_picture", "clips": [picture]},
+        *({"kind": "add_cut", "frame": cut} for cut in (100, 250, 400)),
+    ]  # fmt: skip
     for name, media, start, length in (
         ("Voice", "line.wav", 5 * RATE, round(2.5 * RATE)),
         ("Music", "song.wav", 0, 66 * RATE),
     ):
         track = name.lower()
-        api.edit(reel, kind="add_track", track={"id": track, "name": name})
         clip = {"id": f"c-{track}", "media": lines[media]["id"], "name": media, "start": start}
-        api.edit(reel, kind="add_clip", track=track, clip={**clip, "length": length})
+        commands += [
+            {"kind": "add_track", "track": {"id": track, "name": name}},
+            {"kind": "add_clip", "track": track, "clip": {**clip, "length": length}},
+        ]
+    api.edits(reel, commands)
     return Made(reel, api, {lines[name]["id"]: path for name, path in files.items()})
 
 

@@ -11,34 +11,35 @@ from media import RATE
 
 
 @pytest.fixture
-def laid(bench, made):
+def laid(made, request):
     """Music with a treatment between frames 100 and 250, its level with a keyframe, and a fade."""
     effects = [
         {"id": "e1", "kind": "muffle", "params": {"high_cut_hz": 900}},
         {"id": "e2", "kind": "gain", "params": {"level_db": -6}},
     ]
+    song = next(c for t in made.document["tracks"] for c in t["clips"] if c["id"] == "c-music")
+    clip = {"id": "c-long", "media": song["media"], "name": "song.wav", "start": 20 * RATE,
+            "length": 15 * RATE, "source_start": 4 * RATE,
+            "fade_in": {"length": 5 * RATE}, "fade_out": {"length": RATE}}  # fmt: skip
+    keys = [
+        {"lane": "track:music/pan", "moment": {"frame": 300}, "value": -50},
+        {"lane": "track:music/pan", "moment": {"frame": 500}, "value": 50},
+    ]
     made.edit(
         kind="add_treatment", track="music", id="f1", name="Under", start={"frame": 100},
         end={"frame": 250}, ramp_in={"frames": 20}, ramp_out={"frames": 20}, effects=effects,
     )  # fmt: skip
-    song = next(c for t in made.document["tracks"] for c in t["clips"] if c["id"] == "c-music")
-    made.edit(
-        kind="add_clip", track="voice",
-        clip={"id": "c-long", "media": song["media"], "name": "song.wav", "start": 20 * RATE,
-              "length": 15 * RATE, "source_start": 4 * RATE,
-              "fade_in": {"length": 5 * RATE}, "fade_out": {"length": RATE}},
-    )  # fmt: skip
-    made.edit(
-        kind="put_keyframes",
-        keys=[
-            {"lane": "track:music/pan", "moment": {"frame": 300}, "value": -50},
-            {"lane": "track:music/pan", "moment": {"frame": 500}, "value": 50},
+    made.edit(kind="add_clip", track="voice", clip=clip)
+    made.api.edits(
+        made.id,
+        [
+            {"kind": "put_keyframes", "keys": keys},
+            {"kind": "add_markers", "markers": [{"id": "k1", "at": 700 * 1920, "label": "Bell"}]},
         ],
     )
-    made.edit(kind="add_markers", markers=[{"id": "k1", "at": 700 * 1920, "label": "Bell"}])
-    bench.page.reload()
+    # Opened when all of it is there.
+    bench = request.getfixturevalue("bench")
     bench.page.wait_for_selector("[data-treatment=f1]")
-    bench.page.wait_for_function("document.querySelector('.picture video')?.readyState >= 2")
     return bench
 
 
@@ -156,9 +157,16 @@ STATE = """() => [...document.querySelectorAll(
   .map((row) => row.join('|')).sort()"""
 
 
-@pytest.mark.parametrize("name", GESTURES)
-def test_a_gesture_is_seen_cancelled_and_kept_in_one_step(laid, made, name):
-    find, by, title = GESTURES[name]
+NAMES = list(GESTURES)
+
+
+@pytest.mark.parametrize("names", [NAMES[:6], NAMES[6:11], NAMES[11:]], ids=", ".join)
+def test_gestures_are_seen_cancelled_and_kept_in_one_step(laid, made, names):
+    for name in names:
+        gesture_is_seen_cancelled_and_kept(laid, made, *GESTURES[name])
+
+
+def gesture_is_seen_cancelled_and_kept(laid, made, find, by, title):
     page = laid.page
     before = made.document
     x, y = find(laid)
@@ -323,7 +331,7 @@ def test_many_clips_are_slipped_raised_and_laid_back_in_one_step(laid, made):
     # Back to an edit far back: one step, and one redo brings all of it again.
     after = made.document
     page.get_by_role("tab", name="History").click()
-    page.get_by_role("button", name="Back to here: add clip song.wav").last.click()
+    page.get_by_role("button", name="Back to here: ").last.click()
     page.wait_for_selector("[data-treatment=f1]", state="detached")
     laid.saved()
     assert made.api.get(f"/api/reels/{made.id}")["revision"] == found + 1
@@ -407,6 +415,8 @@ def test_the_sound_follows_a_hand_that_never_rests(listening, seconds):
         found.append((r, moving.states / seconds, moving.starved))
         print(f"hand that never rests: correlation {r:.3f} at {lag:.0f} ms, "
               f"{moving.states / seconds:.1f} states a second, {moving.starved} gaps")  # fmt: skip
+        if r >= 0.95 and not moving.starved:
+            break
     page.mouse.up()
     assert max(r for r, _, _ in found) >= 0.9
     assert max(states for _, states, _ in found) >= 4

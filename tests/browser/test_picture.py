@@ -120,7 +120,7 @@ def played_from(bench, frame):
 
 
 @pytest.mark.alone
-@pytest.mark.parametrize("seconds", [20, pytest.param(60, marks=pytest.mark.long)])
+@pytest.mark.parametrize("seconds", [10, pytest.param(60, marks=pytest.mark.long)])
 def test_within_one_frame_all_the_time(bench, seconds):
     within_one_frame(differences(bench, 1000 * seconds, played_from(bench, 5)))
 
@@ -130,7 +130,7 @@ def test_after_seeks_and_in_a_loop(bench):
     page = bench.page
     bench.play()
     page.wait_for_timeout(500)
-    after = [differences(bench, 4000, played_from(bench, frame)) for frame in (900, 120, 1400)]
+    after = [differences(bench, 2500, played_from(bench, frame)) for frame in (900, 120, 1400)]
     within_one_frame(np.concatenate(after, axis=1))
     bench.pause()
     y = bench.lane("music")["y"] + 30

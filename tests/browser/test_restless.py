@@ -75,7 +75,7 @@ def test_a_hand_that_never_rests_while_a_loop_plays(treated, bench, tmp_path):
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     page.mouse.move(x, y)
     page.mouse.down()
-    until = time.monotonic() + 9
+    until = time.monotonic() + 6
     turn = 0
     while time.monotonic() < until:
         turn += 1
@@ -89,7 +89,7 @@ def test_a_hand_that_never_rests_while_a_loop_plays(treated, bench, tmp_path):
     assert_no_click(sound)
     assert np.abs(sound[0, places >= 0]).max() > TONE / 4
     # Twice round, and nothing but the last of it.
-    page.wait_for_timeout(8000)
+    page.wait_for_timeout(7000)
     bench.pause()
     places, sound = bench.heard()
     assert np.count_nonzero(np.diff(places) < 0) >= 1

@@ -13,7 +13,7 @@ def parts(made, key):
 
 
 @pytest.fixture
-def laid(bench, made):
+def laid(made, request):
     """A treatment on each track, and a second clip on the voice's."""
     for id, track, start in (("f1", "voice", 100), ("f2", "music", 160)):
         made.edit(
@@ -26,9 +26,9 @@ def laid(bench, made):
         kind="add_clip", track="voice",
         clip={**clip, "start": 20 * RATE, "length": 12 * RATE, "source_start": 0},
     )  # fmt: skip
-    bench.page.reload()
+    # Opened when all of it is there.
+    bench = request.getfixturevalue("bench")
     bench.page.wait_for_selector("[data-treatment=f1]")
-    bench.page.wait_for_function("document.querySelector('.picture video')?.readyState >= 2")
     return bench
 
 

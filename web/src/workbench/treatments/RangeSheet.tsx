@@ -63,7 +63,12 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
         <div className="clip-row">
           <span className="control-label">Select its</span>
           {inside.length > 0 && (
-            <Button size="compact-xs" variant="default" onClick={() => parts.within(stretch)}>
+            <Button
+              size="compact-xs"
+              variant="default"
+              aria-label={`Select its ${countText(inside)}`}
+              onClick={() => parts.within(stretch)}
+            >
               {countText(inside)}
             </Button>
           )}
@@ -71,6 +76,7 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
             <Button
               size="compact-xs"
               variant="default"
+              aria-label={`Select its ${marks === 1 ? 'keyframe' : `${marks} keyframes`}`}
               onClick={() => keys.within(stretch.start, stretch.end)}
             >
               {marks === 1 ? 'keyframe' : `${marks} keyframes`}

@@ -120,6 +120,17 @@ def a_range(s: Studio) -> None:
     s.page.mouse.up()
 
 
+def several(s: Studio) -> None:
+    again = treatment(
+        "again", 75 * 25, 88 * 25,
+        {"id": "m", "kind": "muffle", "params": {"high_cut_hz": 1400.0}}, name="Deeper",
+    )  # fmt: skip
+    s.edit(UNDER, again)
+    s.go(53 * 25 + 20)
+    s.choose("treatment", "under")
+    s.page.locator("[data-treatment=again]").press("Control+Enter")
+
+
 def media(s: Studio) -> None:
     s.go(27 * 25 + 24)
     s.tab("Media & sounds")
@@ -226,7 +237,8 @@ def new_reel(s: Studio) -> None:
 
 
 PICTURES: dict[str, Callable[[Studio], None]] = {
-    "workbench-day": by_day, "workbench-night": by_night, "range": a_range, "media": media,
+    "workbench-day": by_day, "workbench-night": by_night, "range": a_range, "several": several,
+    "media": media,
     "reverb": reverb, "effects": effects, "harmony": harmony, "lanes": lanes, "clip": clip,
     "magnifier": magnifier, "speed": speed, "keys": keys, "lists": lists, "export": export,
     "reels": reels, "new-reel": new_reel,

@@ -2,17 +2,13 @@
 import { notifications } from '@mantine/notifications';
 import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
-import { NOTHING, type Clip, type ReelDocument, type Treatment } from '../../reel/document';
+import { NOTHING, type ReelDocument } from '../../reel/document';
 import { useSession, type Command } from '../../reel/session';
-import { newId } from '../../ui/ids';
 import { useTools } from '../tools/context';
 import { copiedParts, keepParts, type Copied } from './copied';
+import { copiesAt } from './copies';
+import { everything, named, type Laid } from './laid';
 import { partsOf, several, useSelection, type Part, type Selection } from './selection';
-
-/** A part with the track that it lies on. */
-type Laid = { track: string } & (
-  { kind: 'clip'; part: Clip } | { kind: 'treatment'; part: Treatment }
-);
 
 export function usePartEdits() {
   const { clock } = useTools();
@@ -22,54 +18,13 @@ export function usePartEdits() {
     const selection = () => useSelection.getState().selection;
     const select = (s: Selection) => useSelection.getState().select(s);
     const chosen = () => present(reel(), partsOf(selection()));
-    /** Edit, then select what it has made. */
-    const make = (commands: Command[], made: Part[]) =>
+    const here = () => clock.sampleOfFrame(clock.frameOfSample(usePlayer.getState().position));
+    /** Lay copies, and select them. */
+    const lay = (parts: Copied[], moment: number) => {
+      const { commands, made } = copiesAt(parts, moment, reel(), session().id);
       void session()
         .edit(commands)
         .then((done) => done && select(several(made)));
-    const here = () => clock.sampleOfFrame(clock.frameOfSample(usePlayer.getState().position));
-
-    /** The edits that lay copies, the earliest at a moment, and what they make. */
-    const laying = (parts: Copied[], moment: number) => {
-      const { id: own } = session();
-      const known = new Map(everything(reel()).map((laid) => [laid.part.id, laid]));
-      const tracks = new Set(reel().tracks?.map((t) => t.id));
-      const first = Math.min(...parts.map((c) => c.part.start));
-      const after = (list: Copied[]) =>
-        Math.min(Infinity, ...list.map((c) => c.part.start)) - first;
-      const made = { id: newId('t'), name: 'Pasted' };
-      const trackOf = (c: Copied) => (c.reel === own && tracks.has(c.track) ? c.track : made.id);
-      const clips = parts.filter((c) => c.kind === 'clip');
-      const spans = parts.filter((c) => c.kind === 'treatment');
-      const fresh = [
-        ...clips.map((): Part => ({ kind: 'clip', id: newId('c') })),
-        ...spans.map((): Part => ({ kind: 'treatment', id: newId('f') })),
-      ];
-      const commands: Command[] = [];
-      if (parts.some((c) => trackOf(c) === made.id))
-        commands.push({ kind: 'add_track', track: made });
-      const there = clips.every((c) => c.reel === own && known.get(c.part.id)?.kind === 'clip');
-      const at = { sample: moment + (clips.length ? after(clips) : 0) };
-      const news = fresh.slice(0, clips.length).map((p) => p.id);
-      if (clips.length && there)
-        commands.push({ kind: 'copy_clips', ids: clips.map((c) => c.part.id), new: news, at });
-      else commands.push(...broughtIn(clips, news, at.sample, reel(), trackOf));
-      if (spans.length)
-        commands.push({
-          kind: 'paste_treatments',
-          at: { sample: moment },
-          by: after(spans),
-          parts: spans.map((c, i) => ({
-            track: trackOf(c),
-            id: fresh[clips.length + i]!.id,
-            treatment: c.part,
-          })),
-        });
-      return { commands, made: fresh };
-    };
-    const lay = (parts: Copied[], moment: number) => {
-      const { commands, made } = laying(parts, moment);
-      make(commands, made);
     };
     const copied = (laid: Laid[]): Copied[] => {
       const paths = new Map(reel().media?.map((m) => [m.id, m.path]));
@@ -180,38 +135,6 @@ function removing(parts: Laid[]): Command[] {
       .filter((p) => p.kind === 'treatment')
       .map(({ part }) => ({ kind: 'remove_treatment', id: part.id })),
   ];
-}
-
-/** Clips of another reel, or that are no longer there: their media come along. */
-function broughtIn(
-  clips: Extract<Copied, { kind: 'clip' }>[],
-  ids: string[],
-  at: number,
-  document: ReelDocument,
-  trackOf: (c: Copied) => string,
-): Command[] {
-  const listed = new Set(document.media?.map((m) => m.id));
-  const media = new Map(clips.map((c) => [c.part.media, c.path]));
-  const first = Math.min(...clips.map((c) => c.part.start));
-  return [
-    ...[...media]
-      .filter(([id]) => !listed.has(id))
-      .map(([id, path]) => ({ kind: 'add_medium', medium: { id, path } })),
-    ...clips.map((c, i) => ({
-      kind: 'add_clip',
-      track: trackOf(c),
-      clip: { ...c.part, id: ids[i], start: at + c.part.start - first, tie: undefined },
-    })),
-  ];
-}
-
-const named = ({ kind, part }: Laid): Part => ({ kind, id: part.id });
-
-function everything(document: ReelDocument): Laid[] {
-  return (document.tracks ?? []).flatMap((t) => [
-    ...(t.clips ?? []).map((part) => ({ kind: 'clip' as const, part, track: t.id })),
-    ...(t.treatments ?? []).map((part) => ({ kind: 'treatment' as const, part, track: t.id })),
-  ]);
 }
 
 function present(document: ReelDocument, parts: Part[]): Laid[] {

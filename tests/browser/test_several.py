@@ -50,10 +50,15 @@ def chosen(page):
     )
 
 
-def take_all(page):
-    """Both treatments and the long clip, the clip last."""
+def take_both(page):
+    """Both treatments."""
     page.mouse.click(*middle(page, "[data-treatment=f1]"))
     add(page, "[data-treatment=f2]")
+
+
+def take_all(page):
+    """Both treatments and the long clip, the clip last."""
+    take_both(page)
     add(page, "[data-clip=c-long] [data-grip=clip-move]")
     assert chosen(page) == ["c-long", "f1", "f2"]
 
@@ -103,8 +108,7 @@ def test_all_move_together_and_are_one_step_back(laid, made):
 
 def test_a_value_changes_for_all_while_it_is_turned_and_in_one_step(laid, made):
     page = laid.page
-    page.mouse.click(*middle(page, "[data-treatment=f1]"))
-    add(page, "[data-treatment=f2]")
+    take_both(page)
     before = made.document
     card = page.get_by_role("region", name="Echo")
     card.get_by_label("Feedback, value").fill("61 %")
@@ -129,8 +133,7 @@ def test_a_value_changes_for_all_while_it_is_turned_and_in_one_step(laid, made):
 
 def test_an_effect_is_added_to_all_and_all_are_removed(laid, made):
     page = laid.page
-    page.mouse.click(*middle(page, "[data-treatment=f1]"))
-    add(page, "[data-treatment=f2]")
+    take_both(page)
     page.get_by_role("button", name="Add an effect").click()
     page.keyboard.type("muffle")
     page.keyboard.press("Enter")

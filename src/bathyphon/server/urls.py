@@ -45,7 +45,7 @@ class PartConverter:
 register_converter(PartConverter, "part")
 
 
-_TEXTS = (".js", ".css", ".svg")
+_TEXTS = (".js", ".css")
 _NEEDS_ACCOUNT = re.compile(r"^/$|^/reels/")
 
 

@@ -1,6 +1,7 @@
 """Several parts at once: one value for all, one range of several tracks, copies of all."""
 
 import copy
+from itertools import accumulate
 
 import pytest
 from hypothesis import given, settings
@@ -183,7 +184,7 @@ def test_copied_treatments_are_laid_as_they_were_even_when_they_are_gone():
     for id in ("fa", "fc"):
         without = apply(without, kind="remove_treatment", id=id).document
     pasted = apply(
-        without, kind="paste_treatments", at={"frame": 200}, by=FRAME,
+        without, kind="paste_treatments", at={"frame": 201},
         parts=[
             {"track": track, "id": f"p{k}", "treatment": part}
             for k, (track, part) in enumerate(zip(("t1", "t2"), taken, strict=True))
@@ -193,11 +194,26 @@ def test_copied_treatments_are_laid_as_they_were_even_when_they_are_gone():
     assert now["p0"] == {**taken[0], "id": "p0", "start": 201 * FRAME}
     assert now["p1"] == {**taken[1], "id": "p1", "start": 211 * FRAME}
     assert pasted.title == "paste 2 treatments"
+
+
+@pytest.mark.parametrize(
+    "part", [{"name": "half"}, {"id": "x", "start": "1", "length": 9},
+             {"id": "x", "start": float("inf"), "length": 9}, {"id": "x", "start": 1, "length": 0},
+             {"id": "x", "start": 1, "length": 9, "ramp_in": 3}],
+)  # fmt: skip
+def test_what_is_no_treatment_is_refused_in_a_sentence(part):
     with pytest.raises(Refused, match="no whole treatment"):
         apply(
-            doc, kind="paste_treatments", at={"frame": 0},
-            parts=[{"track": "t1", "id": "p", "treatment": {"name": "half"}}],
+            reel(), kind="paste_treatments", at={"frame": 0},
+            parts=[{"track": "t1", "id": "p", "treatment": part}],
         )  # fmt: skip
+
+
+def test_several_treatments_are_removed_at_once():
+    doc = reel()
+    edit = apply(doc, kind="remove_treatments", ids=["fa", "fc", "fa"])
+    assert set(parts(edit.document, "treatments")) == {"fb"}
+    assert_all_is_undone_and_redone(doc, [{"kind": "remove_treatments", "ids": ["fa", "fb", "fc"]}])
 
 
 def moved(doc, *commands):
@@ -241,6 +257,45 @@ def test_they_come_along_exactly_and_to_the_same_track(sample, how):
 
 
 TONE = {**effect("tone"), "id": "n1"}
+
+
+def test_what_has_come_in_the_same_edit_takes_nothing_along():
+    doc = reel()
+    fresh = {**parts(doc, "clips")["c00"], "id": "new"}
+    _, offer = moved(
+        doc,
+        {"kind": "add_clip", "track": "t1", "clip": fresh},
+        {"kind": "move_clips", "ids": ["new", "c00"], "frames": 30},
+    )
+    assert [c["ids"] for c in offer.commands] == [["fa"]]
+
+
+@given(
+    st.lists(st.tuples(st.integers(0, 40), st.integers(1, 30)), min_size=1, max_size=6),
+    st.lists(st.tuples(st.integers(0, 90), st.integers(1, 30)), max_size=6),
+)
+@settings(max_examples=60, deadline=None)
+def test_those_that_lay_wholly_over_one_clip_are_offered_wherever_others_lie(clips, spans):
+    doc = reel()
+    media = doc["tracks"][0]["clips"][0]["media"]
+    # One after another, with gaps, in any order.
+    ends = list(accumulate(gap + n for gap, n in clips))
+    clips = [(end - n, n) for end, (_, n) in zip(ends, clips, strict=True)][::-1]
+    laid = [{**clip(f"k{i}", a, n), "media": media} for i, (a, n) in enumerate(clips)]
+    treated = [
+        {**treatment(a * FRAME, n * FRAME, effect("muffle")), "id": f"s{i}"}
+        for i, (a, n) in enumerate(spans)
+    ]
+    doc["tracks"][0] |= {"clips": laid, "treatments": treated}
+    ids = [f"k{i}" for i in range(len(clips))]
+    _, offer = moved(doc, {"kind": "move_clips", "ids": ids, "frames": 7})
+    wholly = [
+        f"s{i}" for i, (a, n) in enumerate(spans)
+        if any(c <= a and a + n <= c + m for c, m in clips)
+    ]  # fmt: skip
+    assert (offer.commands[0]["ids"] if offer else []) == wholly
+
+
 OWNERS = st.lists(st.sampled_from([*ALL, "clip:c11"]), max_size=7)
 COMMAND = st.sampled_from(
     [

@@ -64,8 +64,7 @@ export class Asking {
   /** What is there for the draft as it was when it was last heard. */
   private held: Range | undefined;
   private heardOf: DraftNow | undefined;
-  /** What was accepted last, and what was refused: then the former goes on to be heard. */
-  private accepted: DraftNow['commands'] = NOTHING;
+  /** What was refused: what was heard last goes on to be heard. */
   private refused: DraftNow['commands'] | undefined;
 
   constructor(
@@ -80,7 +79,6 @@ export class Asking {
       this.waits = false;
       this.held = undefined;
       this.heardOf = undefined;
-      this.accepted = NOTHING;
       this.refused = undefined;
     }
     this.look();
@@ -110,7 +108,6 @@ export class Asking {
     if ('patch' in said && said.number === latest?.number) {
       this.waits = false;
       latest.heard = said as unknown as Heard;
-      this.accepted = latest.draft.commands;
       this.hear(latest, latest.heard, sound);
     } else if ('drawing' in said && said.number === looking?.number) {
       this.looking = undefined;
@@ -119,7 +116,7 @@ export class Asking {
       // What cannot be done is not shown; letting go of it says why.
       if (said.number === latest?.number) {
         this.waits = false;
-        if (latest.draft.commands !== this.accepted) this.refused = latest.draft.commands;
+        if (latest.draft.commands !== this.heardOf?.commands) this.refused = latest.draft.commands;
       }
       if (said.number === looking?.number) this.looking = undefined;
     }
@@ -153,10 +150,11 @@ export class Asking {
     if (looks) this.looking = this.latest;
   }
 
-  /** The draft, or if it has been refused, what was accepted before it. */
+  /** The draft, or if it has been refused, what was heard before it. */
   private possible(): DraftNow | undefined {
-    const { draft, refused, accepted } = this;
-    return draft && draft.commands === refused ? { ...draft, commands: accepted } : draft;
+    const { draft, refused, heardOf } = this;
+    if (draft?.commands !== refused) return draft;
+    return draft && { ...draft, commands: heardOf?.commands ?? NOTHING };
   }
 
   /** Stretches that are about to be played, unless they are there. */

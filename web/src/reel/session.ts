@@ -251,7 +251,13 @@ export const useSession = create<Session>()((set, get) => {
     },
     showDraft: (answer, derived) => {
       const { committed, draft } = get();
-      if (draft) show(committed, { ...draft, answer, derived: derived ?? draft.derived });
+      if (!draft) return;
+      const before = draft.derived ?? committed.derived;
+      show(committed, {
+        ...draft,
+        answer,
+        derived: derived ? kept(before, derived) : draft.derived,
+      });
     },
     keepDraft: () => {
       const { committed, draft } = get();

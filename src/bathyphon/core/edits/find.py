@@ -61,6 +61,10 @@ class Places:
         """Path of a clip."""
         return _there(self._clips, id, "clip")
 
+    def has_clip(self, id: str) -> bool:
+        """Whether there is such a clip."""
+        return id in self._clips
+
     def treatment(self, id: str) -> Path:
         """Path of a span's treatment."""
         return _there(self._treatments, id, "treatment")
@@ -80,15 +84,18 @@ class Places:
 
     def effect(self, owner: str, id: str) -> Path:
         """Path of an effect in a chain."""
+        for i, effect in enumerate(self.effects(owner)):
+            if effect.get("id") == id:
+                return (*self.chain(owner), "effects", i)
+        raise _missing(id, "effect")
+
+    def effects(self, owner: str) -> list[dict[str, Any]]:
+        """Effects of a chain; none where nothing has been treated yet."""
         chain = self.chain(owner)
         try:
-            effects = at(self._document, chain).get("effects", [])
+            return list(at(self._document, chain).get("effects", []))
         except KeyError:
-            effects = []
-        for i, effect in enumerate(effects):
-            if effect.get("id") == id:
-                return (*chain, "effects", i)
-        raise _missing(id, "effect")
+            return []
 
 
 _known: LRUCache[int, tuple[Document, Places]] = LRUCache(4)

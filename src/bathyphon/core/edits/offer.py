@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Iterable
 from dataclasses import dataclass
+from itertools import accumulate
 from typing import Any
 
-from bathyphon.core.edits.find import at, places_of
-from bathyphon.core.errors import Refused
+from bathyphon.core.edits.find import Path, at, places_of
 from bathyphon.core.reel.model import Document
 from bathyphon.core.timing.clock import Clock
 
@@ -39,17 +40,17 @@ def bring_along(
     Offer or None
         Nothing where no treatment stayed behind.
     """
-    ids = list(ids)
-    there = places_of(before)
-    try:
-        old_path, new_path = there.clip(ids[0]), places_of(after).clip(ids[0])
-    except Refused:
+    was, now = places_of(before), places_of(after)
+    # What has come or gone in the same edit has taken nothing from where it was.
+    moved = [id for id in ids if was.has_clip(id) and now.has_clip(id)]
+    if not moved:
         return None
+    old_path, new_path = was.clip(moved[0]), now.clip(moved[0])
     old, new = at(before, old_path), at(after, new_path)
     old_track, new_track = at(before, old_path[:2])["id"], at(after, new_path[:2])["id"]
     if old["start"] == new["start"] and old_track == new_track:
         return None
-    stayed = _stayed(before, after, ids)
+    stayed = _stayed(before, after, [was.clip(id) for id in moved])
     if not stayed:
         return None
     if clock.on_frame(old["start"]) and clock.on_frame(new["start"]):
@@ -67,21 +68,25 @@ def bring_along(
     return Offer(f"{len(stayed)} treatments stayed where they were", "Bring them along", [command])
 
 
-def _stayed(before: Document, after: Document, ids: list[str]) -> list[dict[str, Any]]:
+def _stayed(before: Document, after: Document, clips: list[Path]) -> list[dict[str, Any]]:
     """Treatments that lay wholly over one of the clips, and lie there still."""
-    moved: dict[int, list[tuple[int, int]]] = {}
-    for id in ids:
-        path = places_of(before).clip(id)
-        clip = at(before, path)
-        moved.setdefault(int(path[1]), []).append((clip["start"], clip["start"] + clip["length"]))
     now = {part["id"]: part for track in after.get("tracks", []) for part in _treatments(track)}
-    return [
-        part
-        for track, spans in moved.items()
-        for part in _treatments(before["tracks"][track])
-        if now.get(part["id"], {}).get("start") == part["start"]
-        and any(a <= part["start"] and part["start"] + part["length"] <= b for a, b in spans)
-    ]
+    spans: dict[int, list[tuple[int, int]]] = {}
+    for path in clips:
+        clip = at(before, path)
+        spans.setdefault(int(path[1]), []).append((clip["start"], clip["start"] + clip["length"]))
+    stayed = []
+    for track, places in spans.items():
+        places.sort()
+        begins = [begin for begin, _ in places]
+        # How far the clips reach that begin no later than each.
+        reach = list(accumulate((end for _, end in places), max))
+        for part in _treatments(before["tracks"][track]):
+            over = bisect_right(begins, part["start"]) - 1
+            within = over >= 0 and part["start"] + part["length"] <= reach[over]
+            if within and now.get(part["id"], {}).get("start") == part["start"]:
+                stayed.append(part)
+    return stayed
 
 
 def _treatments(track: dict[str, Any]) -> list[dict[str, Any]]:

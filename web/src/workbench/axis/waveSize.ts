@@ -2,6 +2,7 @@
 import { create } from 'zustand';
 import { storedList, storeList } from '../../ui/stored';
 import { firstValue, type Clip } from '../../reel/document';
+import { placeIn, type Outline } from '../../time/outline';
 import { peaksIn } from './drawWave';
 
 const SIZE = 'bathyphon.wave-size';
@@ -43,18 +44,21 @@ export const useWaveSize = create<WaveSize>()((set, get) => ({
 /**
  * The factor by which a clip's wave is drawn larger than its medium is.
  *
- * @param source First place in the medium and how many samples, for a wave that fills its height.
+ * @param outline Where in its medium each moment of it lies.
+ * @param own Samples of the medium for one of the reel.
  */
 export function waveGain(
   clip: Clip,
+  outline: Outline,
+  own: number,
   { factor, fitted }: Pick<WaveSize, 'factor' | 'fitted'>,
-  source: readonly [number, number],
   arrived: () => void,
 ): number {
   const level = 10 ** (firstValue(clip.gain_db, 0) / 20);
   if (!fitted.has(clip.id)) return level * factor;
-  const [from, samples] = source;
-  const peaks = peaksIn(clip.media, from, Math.max(1, samples / PARTS), PARTS, arrived);
+  const from = placeIn(clip, outline, 0) * own;
+  const step = (placeIn(clip, outline, clip.length) * own - from) / PARTS;
+  const peaks = peaksIn(clip.media, from, Math.max(1, step), PARTS, arrived);
   const most = Math.max(0, ...peaks);
   return most > 0 ? Math.min(MOST, 1 / most) : level;
 }

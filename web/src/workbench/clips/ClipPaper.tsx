@@ -75,9 +75,10 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
       const { left, w } = place(clip);
       papers.rect(left, 0, Math.max(1, w), height);
       const map = outlineOf(clip.id);
-      const from = placeIn(clip, map, 0);
-      const rate = (placeIn(clip, map, clip.length) - from) / clip.length;
-      const gain = waveGain(clip, sizes, [from, rate * clip.length], arrived);
+      const own = (media.get(clip.media)?.rate ?? clock.sampleRate) / clock.sampleRate;
+      const from = placeIn(clip, map, 0) * own;
+      const rate = (placeIn(clip, map, clip.length) * own - from) / clip.length;
+      const gain = waveGain(clip, map, own, sizes, arrived);
       const middle = height / 2;
       peaksIn(clip.media, from, scale * rate, Math.floor(w), arrived).forEach((most, px) => {
         const half = Math.min(middle - 1, most * gain * (middle - 2));
@@ -103,13 +104,7 @@ export const ClipPaper = memo(function ClipPaper({ clips, height, top }: Props) 
       // Waves are drawn from the medium's own samples, whatever the reel's rate.
       const own = medium.rate / clock.sampleRate;
       const map = outlineOf(clip.id);
-      const whole = placeIn(clip, map, 0);
-      const gain = waveGain(
-        clip,
-        sizes,
-        [whole * own, (placeIn(clip, map, clip.length) - whole) * own],
-        arrived,
-      );
+      const gain = waveGain(clip, map, own, sizes, arrived);
       for (const even of evenStretches(clip, map, from - clip.start, to - clip.start)) {
         const [begin, end] = even.source;
         if (end <= begin) continue;

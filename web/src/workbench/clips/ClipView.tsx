@@ -1,9 +1,10 @@
-import { memo, type KeyboardEvent } from 'react';
+import { memo } from 'react';
 import type { Clip } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import type { Clock } from '../../time/clock';
 import { useTools } from '../tools/context';
-import { clipsOf, useSelection, withPart } from '../selected/selection';
+import { pressToSelect } from '../selected/pressToSelect';
+import { clipsOf, useSelection } from '../selected/selection';
 import { clipSpan } from './clipDrag';
 import { placeIn } from '../../time/outline';
 import { pitchPath, usePitch, usePitchShown } from './pitch';
@@ -46,7 +47,6 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
   const { clock, media } = useTools();
   const x = useShownX();
   const { start, scale, width } = useShown();
-  const select = useSelection((s) => s.select);
   const chosen = useSelection((s) => clipsOf(s.selection).includes(clip.id));
   const tail = useSession((s) => s.derived?.tails[`${path}.treatment`] ?? 0);
   const speed = useSession((s) => s.derived?.speeds[clip.id]);
@@ -80,26 +80,13 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
   const ready = Boolean(medium?.info.sound);
   // Waves are drawn from the medium's own samples, whatever the reel's rate.
   const own = (medium?.rate ?? clock.sampleRate) / clock.sampleRate;
-  const whole = placeIn(clip, speed?.outline, 0);
   const gain = drawn
-    ? waveGain(
-        clip,
-        { factor, fitted: large },
-        [whole * own, (placeIn(clip, speed?.outline, clip.length) - whole) * own],
-        () => undefined,
-      )
+    ? waveGain(clip, speed?.outline, own, { factor, fitted: large }, () => undefined)
     : 1;
   const effects = (clip.treatment?.effects ?? []).filter((e) => !e.bypass);
   const head = shape.head / scale;
   const foot = shape.foot / scale;
   const w = right - left;
-  const key = (e: KeyboardEvent) => {
-    if (e.key !== 'Enter' || e.shiftKey) return;
-    e.preventDefault();
-    e.stopPropagation();
-    const own = { kind: 'clip', id: clip.id } as const;
-    select(e.ctrlKey || e.metaKey ? withPart(useSelection.getState().selection, own) : own);
-  };
   const label = clipLabel(clip, clock);
   return (
     <>
@@ -115,7 +102,7 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
         data-dragged={drawn || undefined}
         data-off={clip.enabled === false || undefined}
         style={{ left, width: Math.max(2, w), height }}
-        onKeyDown={key}
+        onKeyDown={(e) => pressToSelect(e, { kind: 'clip', id: clip.id })}
       >
         {!ready && <span className="clip-note">sound is being prepared or missing</span>}
         {converting && (

@@ -1,6 +1,7 @@
 import { memo, useMemo } from 'react';
 import type { Clip } from '../../reel/document';
 import { useTools } from '../tools/context';
+import { pressToSelect } from '../selected/pressToSelect';
 import { clipsOf, useSelection } from '../selected/selection';
 import { clipLabel } from './ClipView';
 import { isNarrow } from './ClipPaper';
@@ -79,11 +80,7 @@ const Handles = memo(function Handles(props: Props & { laid: Laid; until: number
             top,
             height,
           }}
-          onKeyDown={(e) => {
-            if (e.key !== 'Enter' || e.shiftKey) return;
-            e.preventDefault();
-            useSelection.getState().select({ kind: 'clip', id: clip.id });
-          }}
+          onKeyDown={(e) => pressToSelect(e, { kind: 'clip', id: clip.id })}
         >
           <span className="clip-bar" data-grip="clip-move" onPointerDown={begin(clip, 'move')} />
         </div>

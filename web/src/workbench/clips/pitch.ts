@@ -4,7 +4,7 @@ import { create } from 'zustand';
 import { client, unwrap } from '../../api/client';
 import type { components } from '../../api/schema';
 import type { ReelDocument } from '../../reel/document';
-import { useReel } from '../../reel/useReel';
+import { useSession } from '../../reel/session';
 import { useTools } from '../tools/context';
 
 /** Lines that have been seen are kept for so long. */
@@ -20,8 +20,8 @@ export const usePitchShown = create<{ shown: boolean; show: (shown: boolean) => 
 /** Nothing while it is not wanted, or has not come. */
 export function usePitch(clip: string, length: number, wanted: boolean): HeardPitch | undefined {
   const { reel } = useTools();
-  // What it is a clip of, and how it plays it; where it lies is no matter.
-  const plays = useReel((d) => playsText(d, clip));
+  // What it is a clip of, and how it plays it, as the server knows it; where it lies is no matter.
+  const plays = useSession((s) => playsText(s.committed.document, clip));
   const { data } = useQuery({
     queryKey: ['pitch', reel, clip, length, plays],
     queryFn: () => {
@@ -36,8 +36,8 @@ export function usePitch(clip: string, length: number, wanted: boolean): HeardPi
   return wanted ? data : undefined;
 }
 
-function playsText(document: ReelDocument, id: string): string {
-  const clip = (document.tracks ?? []).flatMap((t) => t.clips ?? []).find((c) => c.id === id);
+function playsText(document: ReelDocument | undefined, id: string): string {
+  const clip = (document?.tracks ?? []).flatMap((t) => t.clips ?? []).find((c) => c.id === id);
   return JSON.stringify({ ...clip, start: 0 });
 }
 

@@ -1,5 +1,6 @@
 /** Keyframes that are selected, and where an edit takes them. */
 import type { Keyframe } from '../../reel/document';
+import { shiftOf } from '../axis/spanDrag';
 import type { Key } from '../selected/selection';
 import type { Clock } from '../../time/clock';
 import { shareIn, valueIn, type Lane } from './lanes';
@@ -32,11 +33,7 @@ export function movedByFrames(clock: Clock, sample: number, frames: number): num
 
 /** The shift that takes a sample of the reel to another: by frames where it lies on one. */
 export function shiftTo(clock: Clock, from: number, to: number, share: number): Shift {
-  const frame = clock.frameOfSample(from);
-  const target = clock.frameOfSample(to);
-  if (clock.sampleOfFrame(frame) === from && clock.sampleOfFrame(target) === to)
-    return { frames: target - frame, share };
-  return { samples: to - from, share };
+  return { ...shiftOf(clock, from, to), share };
 }
 
 export function shifted(clock: Clock, lane: Lane, point: Keyframe, by: Shift): Keyframe {

@@ -56,8 +56,7 @@ export function copiesAt(
   if (spans.length)
     commands.push({
       kind: 'paste_treatments',
-      at: { sample: moment },
-      by: after(spans),
+      at: { sample: moment + after(spans) },
       parts: spans.map((c, i) => ({ track: trackOf(c), id: spanIds[i], treatment: c.part })),
     });
   return {

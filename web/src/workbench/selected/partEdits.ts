@@ -71,8 +71,7 @@ export function usePartEdits() {
         if (parts.length) lay(copied(parts), end);
       },
       remove: () => {
-        const parts = chosen();
-        const removed = removing(parts);
+        const removed = removing(chosen().map(named));
         if (!removed.length) return;
         select({ kind: 'none' });
         void session().edit(removed);
@@ -104,8 +103,7 @@ export function movedBy(
   parts: readonly Part[],
   by: { frames: number } | { samples: number },
 ): Command[] {
-  const ids = (kind: Part['kind']) => parts.filter((p) => p.kind === kind).map((p) => p.id);
-  const [clips, spans] = [ids('clip'), ids('treatment')];
+  const [clips, spans] = idsByKind(parts);
   return [
     ...(clips.length ? [{ kind: 'move_clips', ids: clips, ...by }] : []),
     ...(spans.length ? [{ kind: 'bring_along', ids: spans, ...by }] : []),
@@ -127,14 +125,18 @@ export function touched(
     .map(named);
 }
 
-function removing(parts: Laid[]): Command[] {
-  const clips = parts.filter((p) => p.kind === 'clip').map((p) => p.part.id);
+function removing(parts: readonly Part[]): Command[] {
+  const [clips, spans] = idsByKind(parts);
   return [
-    ...(clips.length ? [{ kind: 'remove_clips', ids: clips, close_gap: false }] : []),
-    ...parts
-      .filter((p) => p.kind === 'treatment')
-      .map(({ part }) => ({ kind: 'remove_treatment', id: part.id })),
+    ...(clips.length ? [{ kind: 'remove_clips', ids: clips }] : []),
+    ...(spans.length ? [{ kind: 'remove_treatments', ids: spans }] : []),
   ];
+}
+
+/** Ids of clips, and of treatments. */
+function idsByKind(parts: readonly Part[]): [string[], string[]] {
+  const ids = (kind: Part['kind']) => parts.filter((p) => p.kind === kind).map((p) => p.id);
+  return [ids('clip'), ids('treatment')];
 }
 
 function present(document: ReelDocument, parts: Part[]): Laid[] {

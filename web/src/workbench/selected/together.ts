@@ -36,6 +36,7 @@ export function useTogether(owner: string): Together {
   return useMemo(() => {
     const alike = (commands: readonly Command[]) =>
       commands.map((command) =>
+        // Each keeps its own name.
         owners.length && ALIKE.has(command.kind) && !('name' in command)
           ? { kind: 'for_all', command, owners }
           : command,

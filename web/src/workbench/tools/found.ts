@@ -4,8 +4,8 @@ import { useEffect, useMemo } from 'react';
 import { create } from 'zustand';
 import { client, unwrap, type Schemas } from '../../api/client';
 import { useTools } from './context';
-import type { ReelDocument } from '../../reel/document';
-import { useReel } from '../../reel/useReel';
+import { NOTHING, type ReelDocument } from '../../reel/document';
+import { useSession } from '../../reel/session';
 
 interface Shown {
   /** Whether beats are drawn on the ruler and snapped to. */
@@ -28,7 +28,7 @@ const NONE: number[] = [];
 
 let last: { tracks: unknown; media: unknown; places: string } | undefined;
 
-/** What the answer depends on: most edits leave it as it is. Worked out once for all who ask. */
+/** What the answer depends on: most edits leave it as it is. Worked out once for a document. */
 function placesOf({ tracks, media }: ReelDocument): string {
   if (last?.tracks === tracks && last?.media === media) return last!.places;
   const places = JSON.stringify([
@@ -52,7 +52,8 @@ const useAnswer = create<Found>()(() => ({ found: undefined, beats: NONE }));
 /** Keep what is known of the media in step with the reel; one does it for all. */
 export function useAskingFound() {
   const { reel, media } = useTools();
-  const places = useReel(placesOf);
+  // What a hand is doing has not been found anything in yet.
+  const places = useSession((s) => placesOf(s.committed.document ?? NOTHING));
   const heard = useMemo(
     () => [...media.values()].filter((m) => m.info.sound?.onsets).length,
     [media],

@@ -4,7 +4,8 @@ import { firstValue, type Treatment } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useTools } from '../tools/context';
 import { usePartEdits } from '../selected/partEdits';
-import { isSelected, partsOf, useSelection, withPart } from '../selected/selection';
+import { pressToSelect } from '../selected/pressToSelect';
+import { isSelected, partsOf, useSelection } from '../selected/selection';
 import { formatValue } from '../values/values';
 import { Contours } from '../clips/ClipView';
 import { useMagnified } from './magnified';
@@ -57,9 +58,8 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
   const kind = live[0]?.kind;
 
   const key = (e: KeyboardEvent) => {
-    if (e.key === 'Enter' && !e.shiftKey)
-      select(e.ctrlKey || e.metaKey ? withPart(useSelection.getState().selection, own) : own);
-    else if (e.key === 'Delete' || e.key === 'Backspace') {
+    if (pressToSelect(e, own)) return;
+    if (e.key === 'Delete' || e.key === 'Backspace') {
       choose();
       parts.remove();
     } else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -19,7 +19,7 @@ from bathyphon.core.edits.commands.effects import (
 from bathyphon.core.edits.commands.fades import SetFade
 from bathyphon.core.edits.commands.one_clip import SetClip
 from bathyphon.core.edits.commands.treatments import SetTreatment
-from bathyphon.core.edits.find import at, chain_path
+from bathyphon.core.edits.find import places_of
 from bathyphon.core.edits.patch import Draft, Patch
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document, Reel
@@ -29,8 +29,6 @@ Repeated = Annotated[
     SetClip | SetFade | SetTreatment | SetChain | AddEffect | AddEffects | OnEffect,
     Field(discriminator="kind"),
 ]
-
-
 _PLACES = {"start", "length", "source_start"}
 
 
@@ -99,11 +97,7 @@ def _counterpart(document: Document, owner: str, id: str, other: str) -> str | N
 
 
 def _effects(document: Document, owner: str) -> list[Part]:
-    path = chain_path(document, owner)
-    part = at(document, path[:-1])
-    # A clip that nothing treats yet has no chain.
-    chain: Any = part.get(path[-1], {}) if isinstance(part, dict) else part[path[-1]]
-    return list(chain.get("effects", []))
+    return places_of(document).effects(owner)
 
 
 def _changed(command: EditCommand, **values: str) -> EditCommand:

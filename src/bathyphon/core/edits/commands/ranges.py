@@ -6,11 +6,12 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from bathyphon.core.edits.command import EditCommand, Part, append_to, names_of
+from bathyphon.core.edits.command import EditCommand, Part, names_of
 from bathyphon.core.edits.commands.chains import MOST_EFFECTS
+from bathyphon.core.edits.commands.treatments import AddTreatment
 from bathyphon.core.edits.find import track_path
 from bathyphon.core.edits.patch import Patch
-from bathyphon.core.edits.spans import Moment, RampLength, resized
+from bathyphon.core.edits.spans import Moment, RampLength
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document
 from bathyphon.core.timing.clock import Clock
@@ -50,23 +51,21 @@ class TreatRange(EditCommand):
         if self.end.of(clock) <= self.start.of(clock):
             raise Refused("a range must end after it starts", "end")
         last = max(last, first + 1)
-        start, end = clock.sample_of_frame(first), clock.sample_of_frame(last)
         head, foot = fitted_ramps(last - first, self.ramps)
-        bare = {"start": start, "length": end - start, "ramp_in": {}, "ramp_out": {}}
-        ramps = RampLength(frames=head), RampLength(frames=foot)
-        span = resized(bare, start, end, *ramps, clock)
         patch: Patch = []
         for place in {on.track: on for on in self.on}.values():
-            treatment = {
-                "id": place.id,
-                "name": self.name,
-                **span,
-                "strength": 100,
-                "ring_out": "auto",
-                "effects": self.effects,
-            }
-            path = track_path(document, place.track)
-            patch += append_to(document, path, "treatments", treatment)
+            command = AddTreatment(
+                kind="add_treatment",
+                track=place.track,
+                id=place.id,
+                name=self.name,
+                start=Moment(frame=first),
+                end=Moment(frame=last),
+                ramp_in=RampLength(frames=head),
+                ramp_out=RampLength(frames=foot),
+                effects=self.effects,
+            )
+            patch += command.patch(document, clock)
         return patch
 
     def title(self, document: Document) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from bathyphon.core.edits.command import (
     EditCommand,
@@ -16,12 +16,12 @@ from bathyphon.core.edits.command import (
     set_values,
 )
 from bathyphon.core.edits.commands.chains import MOST_EFFECTS
-from bathyphon.core.edits.commands.clips import appended, kept_on_frames, removed
+from bathyphon.core.edits.commands.clips import Ids, appended, kept_on_frames, removed
 from bathyphon.core.edits.find import Path, at, clip_path, track_path, treatment_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.edits.spans import Moment, RampLength, resized
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel.model import Document
+from bathyphon.core.reel.model import Document, Treatment
 from bathyphon.core.timing.clock import Clock
 
 
@@ -260,32 +260,46 @@ class RemoveTreatment(EditCommand):
         return f"remove {name_of(document, treatment_path(document, self.id))}"
 
 
+class RemoveTreatments(EditCommand):
+    """Remove several spans' treatments."""
+
+    kind: Literal["remove_treatments"]
+    ids: Ids
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        return removed(treatment_path(document, id) for id in dict.fromkeys(self.ids))
+
+    def title(self, document: Document) -> str:
+        paths = [treatment_path(document, id) for id in self.ids]
+        return f"remove {names_of(document, paths, 'treatments')}"
+
+
 class PasteTreatments(EditCommand):
     """Lay treatments that have been copied, so that the earliest begins at a moment.
 
     They keep their distances, and are what they were when they were copied, also after they have
-    been removed, or in another reel at the same rate. ``by`` says how much later than that moment
-    the earliest begins, where clips that are pasted with them come first.
+    been removed, or in another reel at the same rate.
     """
 
     kind: Literal["paste_treatments"]
     parts: list[Pasted] = Field(min_length=1, max_length=1000)
     at: Moment
-    by: int = Field(0, ge=0, le=2**40)
 
     def patch(self, document: Document, clock: Clock) -> Patch:
-        try:
-            first = min(int(part.treatment["start"]) for part in self.parts)
-            moment = self.at.of(clock) + self.by
-            pasted: dict[Path, list[Part]] = {}
-            for part in self.parts:
-                old = part.treatment
-                start = kept_on_frames(old["start"], first, moment, clock)
-                placed = resized(old, start, None, None, None, clock)
-                path = track_path(document, part.track)
-                pasted.setdefault(path, []).append({**old, **placed, "id": part.id})
-        except (KeyError, TypeError, AttributeError):
-            raise Refused("this is no whole treatment; copy it again", "parts") from None
+        for part in self.parts:
+            try:
+                Treatment.model_validate(part.treatment)
+            except ValidationError:
+                raise Refused("this is no whole treatment; copy it again", "parts") from None
+        first = min(part.treatment["start"] for part in self.parts)
+        moment = self.at.of(clock)
+        pasted: dict[Path, list[Part]] = {}
+        for part in self.parts:
+            old = part.treatment
+            start = kept_on_frames(old["start"], first, moment, clock)
+            placed = resized(old, start, None, None, None, clock)
+            path = track_path(document, part.track)
+            pasted.setdefault(path, []).append({**old, **placed, "id": part.id})
         patch: Patch = []
         for path, parts in pasted.items():
             patch += appended(document, path, "treatments", parts)

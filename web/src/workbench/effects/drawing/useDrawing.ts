@@ -5,8 +5,7 @@ import { useEffect, useState } from 'react';
 import { client, unwrap, type Schemas } from '../../../api/client';
 import { usePlayer } from '../../../player/player';
 import { useSession } from '../../../reel/session';
-import { spanOf, type Params, type ReelDocument } from '../../../reel/document';
-import { useReel } from '../../../reel/useReel';
+import type { Params } from '../../../reel/document';
 import { useDrawn } from '../../../hand/connect';
 import { useHand } from '../../../hand/gesture';
 import { useTools } from '../../tools/context';
@@ -47,14 +46,12 @@ export function useDrawing(owner: string, effect: string, params: Params) {
     if (drafted !== undefined) setShown(drafted);
   }, [drafted]);
   const place = Math.round(usePlace(moves || Boolean(shown?.beneath)));
-  // Where its owner lies decides what moves in it.
-  const span = useReel((d) => spanText(d, owner));
-  const [wanted] = useDebouncedValue(JSON.stringify([place, span, params]), SETTLE_MS);
+  const revision = useSession((s) => s.revision);
+  const [wanted] = useDebouncedValue(JSON.stringify([place, revision, params]), SETTLE_MS);
   const { data } = useQuery({
     queryKey: ['drawing', reel, owner, effect, wanted],
     queryFn: () => {
-      const [at, , params] = JSON.parse(wanted) as [number, string, Record<string, never>];
-      const { revision: seen } = useSession.getState();
+      const [at, seen, params] = JSON.parse(wanted) as [number, number, Record<string, never>];
       const path = { params: { path: { id: reel } } };
       const body = { owner, effect, at, params, seen };
       return unwrap(client.POST('/api/reels/{id}/drawing', { ...path, body }));
@@ -68,9 +65,4 @@ export function useDrawing(owner: string, effect: string, params: Params) {
     if (data && !inHand) setShown(data.drawing);
   }, [data, inHand]);
   return shown;
-}
-
-function spanText(document: ReelDocument, owner: string): string {
-  const { start, end } = spanOf(document, owner);
-  return `${start} ${end}`;
 }

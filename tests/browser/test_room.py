@@ -101,3 +101,29 @@ def test_the_playhead_stays_within_the_reel_and_its_tails(bench: Bench, made):
     end = made.api.get(f"/api/reels/{made.id}")["derived"]["length"] // 1920
     assert end < last
     assert bench.frame() <= end
+
+
+def test_the_window_of_the_picture_is_dressed_under_the_page_s_own_policy(browser, server, made):
+    # Without what the other tests let pass to listen in.
+    context = browser.new_context(viewport={"width": 1280, "height": 800})
+    context.add_cookies(made.api.cookies())
+    page = context.new_page()
+    said = []
+    page.on("console", lambda message: said.append(message.text))
+    page.goto(f"{server.url}/reels/{made.id}")
+    page.locator(".picture").hover()
+    with page.expect_popup() as opened:
+        page.get_by_role("button", name="Picture in a window of its own").click()
+    picture = opened.value
+    picture.on("console", lambda message: said.append(message.text))
+    picture.locator(".picture video").wait_for()
+    facts = "() => [document.querySelector('video').readyState >= 2, innerHeight]"
+    for _ in range(100):
+        shown, high = picture.evaluate(facts)
+        if shown:
+            break
+        picture.wait_for_timeout(100)
+    assert shown
+    assert abs(picture.locator(".picture").bounding_box()["height"] - high) < 1
+    assert not [text for text in said if "Security" in text]
+    context.close()

@@ -161,7 +161,6 @@ def survive(running: Running, moments: int) -> None:
     assert len(confirmed) >= moments
 
 
-@pytest.mark.alone
 def test_no_acknowledged_edit_is_lost_at_five_moments(running):
     survive(running, 5)
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import os
 import subprocess
+import tempfile
 import time
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from concurrent.futures import ThreadPoolExecutor
 
 from database import Database
@@ -15,7 +16,10 @@ from steps import PYTHON, ROOT, VENV, say
 BROWSER_DATABASES = [f"bathyphon_browser_test{worker}" for worker in ("", "_gw0", "_gw1")]
 """One for tests that run alone, one for each of two workers."""
 
-WITHOUT_BROWSER = ["tests/core", "tests/formats", "tests/checks", "tests/server"]
+PYTEST = [str(PYTHON), "-m", "pytest"]
+Step = tuple[str, list[str]]
+
+WITHOUT_BROWSER = [f"tests/{part}" for part in ("core", "formats", "checks", "server", "system")]
 
 
 def test(options: list[str]) -> int:
@@ -33,8 +37,7 @@ def test(options: list[str]) -> int:
             "DATABASE_URL": database.url("bathyphon"),
             "BATHYPHON_BROWSER_DATABASE_URL": database.url(BROWSER_DATABASES[0]),
         }
-        failed = [] if chosen else _beside_each_other(_quick_steps(), env)
-        failed += [name for name, command in _steps(long, chosen) if not _step(name, command, env)]
+        failed = _chosen(chosen, long, env) if chosen else _everything(long, env)
     finally:
         database.stop()
     if failed:
@@ -44,7 +47,7 @@ def test(options: list[str]) -> int:
     return 0
 
 
-def _quick_steps() -> list[tuple[str, list[str]]]:
+def _quick_steps() -> list[Step]:
     binary = VENV / "bin"
     return [
         ("mypy", [str(binary / "mypy")]),
@@ -57,37 +60,79 @@ def _quick_steps() -> list[tuple[str, list[str]]]:
     ]
 
 
-def _beside_each_other(steps: list[tuple[str, list[str]]], env: Mapping[str, str]) -> list[str]:
+def _everything(long: bool, env: Mapping[str, str]) -> list[str]:
+    """Run all steps; names of those that failed.
+
+    A browser has to be waited for, and leaves half of the machine with nothing to do. What only
+    computes fills that half: it runs behind the others, and gets what they leave. What is heard is
+    tried after all of it, with the machine for itself.
+    """
+    core, browser, heard = _without_browser(long), _browser(), _heard(long)
+    if long or not hasattr(os, "SCHED_IDLE"):
+        failed = _beside_each_other(_quick_steps(), env)
+        failed += [step[0] for step in (core, browser) if not _step(*step, env)]
+    else:
+        ended = _behind(core, env)
+        failed = _beside_each_other(_quick_steps(), env)
+        failed += [] if _step(*browser, env) else [browser[0]]
+        failed += [] if ended() else [core[0]]
+    return failed if _step(*heard, env) else [*failed, heard[0]]
+
+
+def _chosen(tests: list[str], long: bool, env: Mapping[str, str]) -> list[str]:
+    step = ("chosen tests", [*PYTEST, "-m", "" if long else "not long", *tests])
+    return [] if _step(*step, env) else [step[0]]
+
+
+def _beside_each_other(steps: list[Step], env: Mapping[str, str]) -> list[str]:
     """Run what keeps one processor busy two at a time; names of what failed."""
     with ThreadPoolExecutor(2) as pool:
         passed = list(pool.map(lambda step: _step(*step, env, apart=True), steps))
     return [name for (name, _), good in zip(steps, passed, strict=True) if not good]
 
 
-def _steps(long: bool, chosen: list[str]) -> list[tuple[str, list[str]]]:
-    python = str(PYTHON)
+def _behind(step: Step, env: Mapping[str, str]) -> Callable[[], bool]:
+    """Start a step that takes only what nobody else wants; call the result to end it and hear.
+
+    Once there is nothing else to do it goes on like any other.
+    """
+    name, command = step
+    said = tempfile.TemporaryFile(mode="w+", errors="replace")  # noqa: SIM115
+    began = time.monotonic()
+    running = subprocess.Popen(
+        command, cwd=ROOT, env=dict(env), stdout=said, stderr=subprocess.STDOUT
+    )
+    os.sched_setscheduler(running.pid, os.SCHED_IDLE, os.sched_param(0))
+
+    def report() -> bool:
+        code = running.wait()
+        said.seek(0)
+        _report(name, code, time.monotonic() - began, said.read())
+        said.close()
+        return code == 0
+
+    return report
+
+
+def _without_browser(long: bool) -> Step:
     marks = "" if long else "not long"
-    pytest = [python, "-m", "pytest"]
-    if chosen:
-        return [("chosen tests", [*pytest, "-m", marks, *chosen])]
-    # They start the application themselves.
-    apart = ["-p", "no:django", "-o", "DJANGO_SETTINGS_MODULE="]
-    apart += ["-W", "ignore::pytest.PytestConfigWarning", "--durations=12"]
-    alone = "alone or long" if long else "alone and not long"
-    return [
-        (
-            "core, formats, checks and server",
-            [*pytest, "-m", marks, "-n", "2", "--durations=12", *WITHOUT_BROWSER],
-        ),
-        (
-            "browser",
-            [*pytest, "-m", "not alone and not long", "-n", "2", *apart, "tests/browser"],
-        ),
-        (
-            "what is heard, and system",
-            [*pytest, "-m", alone, *apart, "tests/browser", "tests/system"],
-        ),
-    ]
+    name = "core, formats, checks, server and system"
+    return name, [*PYTEST, "-m", marks, "-n", "2", "--durations=12", *WITHOUT_BROWSER]
+
+
+# They start the application themselves.
+APART = ["-p", "no:django", "-o", "DJANGO_SETTINGS_MODULE=", "--durations=12"]
+APART += ["-W", "ignore::pytest.PytestConfigWarning"]
+
+
+def _browser() -> Step:
+    marks = "not alone and not long"
+    return "browser", [*PYTEST, "-m", marks, "-n", "2", *APART, "tests/browser"]
+
+
+def _heard(long: bool) -> Step:
+    marks = "alone or long" if long else "alone and not long"
+    return "what is heard", [*PYTEST, "-m", marks, *APART, "tests/browser"]
 
 
 def _step(name: str, command: list[str], env: Mapping[str, str], apart: bool = False) -> bool:
@@ -104,7 +149,10 @@ def _step(name: str, command: list[str], env: Mapping[str, str], apart: bool = F
         stderr=subprocess.STDOUT if apart else None,
         text=True,
     )
-    code, spent = done.returncode, time.monotonic() - began
+    _report(name, done.returncode, time.monotonic() - began, done.stdout)
+    return done.returncode == 0
+
+
+def _report(name: str, code: int, spent: float, said: str | None) -> None:
     report = f"  {name}: {'passed' if code == 0 else f'FAILED ({code})'} in {spent:.0f} s"
-    say(f"— {name}\n{done.stdout}{report}" if apart else report)
-    return code == 0
+    say(report if said is None else f"— {name}\n{said}{report}")

@@ -34,6 +34,7 @@ export function formatValue(p: Scaled, value: number): string {
   if (p.unit === 'dB') return `${value.toFixed(1).replace('-', '−')} dB`;
   const digits = p.whole || Math.abs(value) >= 100 ? 0 : Math.abs(value) >= 10 ? 1 : 2;
   const text = Number(value.toFixed(digits)).toString().replace('-', '−');
+  if (p.unit === ':1') return `${text}:1`;
   return p.unit ? `${text} ${p.unit}` : text;
 }
 

@@ -82,7 +82,7 @@ export default ts.config(
       'jsx-a11y/no-autofocus': 'off',
       'jsx-a11y/label-has-associated-control': [
         'error',
-        { controlComponents: ['TextField', 'NativeSelect'], depth: 3 },
+        { controlComponents: ['TextField', 'TypedField', 'NativeSelect'], depth: 3 },
       ],
     },
   },

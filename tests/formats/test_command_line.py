@@ -200,8 +200,8 @@ def test_treat_adds_the_tail_and_keeps_the_rate(run, tmp_path):
     [
         (("--effect", "polish"), "no effect"),
         (("--effect", "echo", "shine=3"), "PARAM=VALUE"),
-        (("--effect", "echo", "time_ms=soon"), "not a number"),
-        (("--effect", "echo", "time_ms=-5"), "outside"),
+        (("--effect", "echo", "time_ms=soon"), "give Time in ms"),
+        (("--effect", "echo", "time_ms=-5"), "between 1 ms and"),
         (("--effect", "echo", "--tail", "long"), "--tail"),
         ((), "--effect"),
     ],

@@ -92,7 +92,7 @@ def _beside_each_other(steps: list[Step], env: Mapping[str, str]) -> list[str]:
 
 
 def _behind(step: Step, env: Mapping[str, str]) -> Callable[[], bool]:
-    """Start a step that takes only what nobody else wants; call the result to end it and hear.
+    """Start a step that takes only what nobody else wants; its result waits for it to end.
 
     Once there is nothing else to do it goes on like any other.
     """

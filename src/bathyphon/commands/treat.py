@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from argparse import Namespace
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -21,6 +20,7 @@ from bathyphon.core.engine.render import render
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import FORMAT, VERSION
 from bathyphon.core.reel.parse import read_reel
+from bathyphon.core.typed.values import Known, read_value
 from bathyphon.formats.conform import ConformedFile, conform, stereo_blocks
 from bathyphon.formats.wav import Bits, SoundWriter, container_of
 
@@ -117,7 +117,7 @@ def _effect(index: int, words: list[str]) -> dict[str, Any]:
         parameter = effect.parameter(name)
         if not sign or parameter is None:
             raise Refused(f"“{word}” is not PARAM=VALUE of {kind}; it has {_known(effect)}")
-        value = _value(parameter, word, text)
+        value = _value(parameter, word, text, effect.lengths(params))
         if effect.group and "." in name:
             # bands.0.freq_hz=730
             _, number, id = name.split(".")
@@ -138,21 +138,16 @@ def _known(effect: Effect) -> str:
     return ", ".join(names)
 
 
-def _value(parameter: Parameter, word: str, text: str) -> str | float:
+def _value(parameter: Parameter, word: str, text: str, lengths: Known) -> str | float:
     if parameter.choices:
         index = parameter.chosen(text)
         if index is None:
             raise Refused(f"“{word}”: expected one of {', '.join(parameter.choices)}")
         return parameter.choices[index]
     try:
-        value = float(text)
-    except ValueError:
-        raise Refused(f"“{word}”: {text or 'nothing'} is not a number") from None
-    if not math.isfinite(value) or not parameter.low <= value <= parameter.high:
-        raise Refused(
-            f"“{word}” is outside {parameter.low:g} to {parameter.high:g} {parameter.unit}"
-        )
-    return value
+        return read_value(parameter, text, lengths)
+    except Refused as refused:
+        raise Refused(f"“{word}”: {refused.message}") from None
 
 
 def _tail(text: str, rate: int) -> str | int:

@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, Literal, TypeVar
+from typing import Annotated, Any, Literal, TypeVar
 from uuid import UUID
 
 import numpy as np
 from django.contrib.auth.models import User
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from ninja import Query, Router, Schema
 from numpy.typing import NDArray
 from pydantic import Field
 
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.errors import Refused
+from bathyphon.core.typed.search import LONGEST, find_effects, not_understood
 from bathyphon.server.current import account_of
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
@@ -24,6 +25,7 @@ router = Router(tags=["effects"])
 drawings = Router(tags=["effects"])
 
 T = TypeVar("T")
+MOST_HITS = 40
 
 
 class ParameterTable(Schema):
@@ -77,6 +79,7 @@ class PresetLine(Schema):
 
     name: str
     help: str
+    params: dict[str, Any]
 
 
 class EffectTable(Schema):
@@ -86,6 +89,7 @@ class EffectTable(Schema):
     label: str
     engages: str
     telling: list[str]
+    first: list[str]
     help: str
     parameters: list[ParameterTable]
     group: GroupTable | None
@@ -100,10 +104,49 @@ def list_effects(request: HttpRequest) -> list[dict[str, Any]]:
     return [
         {
             **effect.plain(),
-            "presets": [{"name": p.name, "help": p.help} for p in effect.presets],
+            "presets": [
+                {"name": p.name, "help": p.help, "params": dict(p.params)} for p in effect.presets
+            ],
         }
         for effect in EFFECTS.values()
     ]
+
+
+class HitLine(Schema):
+    """An effect or a preset that a typed line may mean, and what the line sets."""
+
+    effect: str
+    preset: str
+    label: str
+    help: str
+    values: dict[str, float | str]
+    ramps: dict[str, int]
+    said: str
+    why: str
+    score: float
+
+
+class HitsAnswer(Schema):
+    """What was found, the best first; words that nothing goes by, where nothing was found."""
+
+    hits: list[HitLine]
+    unknown: list[str]
+
+
+@router.get("/found", response=HitsAnswer)
+def find(
+    request: HttpRequest,
+    text: Annotated[str, Query(max_length=LONGEST)] = "",
+    frame: Annotated[float | None, Query(gt=0)] = None,
+    beat: Annotated[float | None, Query(gt=0)] = None,
+) -> dict[str, Any]:
+    """Effects and presets that a typed line may mean: “hall 3s”, “echo 86m 18%”.
+
+    ``frame`` and ``beat`` are their milliseconds where one types, as far as they are known.
+    """
+    lengths = {"f": frame, "beat": beat}
+    hits = find_effects(text, {unit: ms for unit, ms in lengths.items() if ms is not None})
+    return {"hits": hits[:MOST_HITS], "unknown": [] if hits else not_understood(text)}
 
 
 class DrawingWanted(Schema):

@@ -112,6 +112,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/effects/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find
+         * @description Effects and presets that a typed line may mean: “hall 3s”, “echo 86m 18%”.
+         *
+         *     ``frame`` and ``beat`` are their milliseconds where one types, as far as they are known.
+         */
+        get: operations["bathyphon_server_effects_find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reels": {
         parameters: {
             query?: never;
@@ -615,6 +637,8 @@ export interface components {
             engages: string;
             /** Telling */
             telling: string[];
+            /** First */
+            first: string[];
             /** Help */
             help: string;
             /** Parameters */
@@ -699,6 +723,10 @@ export interface components {
             name: string;
             /** Help */
             help: string;
+            /** Params */
+            params: {
+                [key: string]: unknown;
+            };
         };
         /**
          * ReferenceTable
@@ -713,6 +741,44 @@ export interface components {
             to: string;
             /** Help */
             help: string;
+        };
+        /**
+         * HitLine
+         * @description An effect or a preset that a typed line may mean, and what the line sets.
+         */
+        HitLine: {
+            /** Effect */
+            effect: string;
+            /** Preset */
+            preset: string;
+            /** Label */
+            label: string;
+            /** Help */
+            help: string;
+            /** Values */
+            values: {
+                [key: string]: number | string;
+            };
+            /** Ramps */
+            ramps: {
+                [key: string]: number;
+            };
+            /** Said */
+            said: string;
+            /** Why */
+            why: string;
+            /** Score */
+            score: number;
+        };
+        /**
+         * HitsAnswer
+         * @description What was found, the best first; words that nothing goes by, where nothing was found.
+         */
+        HitsAnswer: {
+            /** Hits */
+            hits: components["schemas"]["HitLine"][];
+            /** Unknown */
+            unknown: string[];
         };
         /**
          * ReelLine
@@ -1535,6 +1601,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EffectTable"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_effects_find: {
+        parameters: {
+            query?: {
+                text?: string;
+                frame?: number | null;
+                beat?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HitsAnswer"];
                 };
             };
         };

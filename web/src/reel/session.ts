@@ -55,6 +55,8 @@ interface Session {
   /** Undo, in one step, all that was done after a revision. */
   backTo: (revision: number) => Promise<boolean>;
   dismiss: () => void;
+  /** Say what cannot be done, in one sentence. */
+  tell: (trouble: string) => void;
   /** What the last edit of this window may go on to. */
   offer: Change['offer'];
   /** What a hand has not let go of is let go of before anything else is done. */
@@ -286,5 +288,6 @@ export const useSession = create<Session>()((set, get) => {
       });
     },
     dismiss: () => set({ trouble: '' }),
+    tell: (trouble) => set({ trouble }),
   };
 });

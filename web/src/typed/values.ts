@@ -17,7 +17,8 @@ export type Measured = Pick<
 export type Known = Partial<Record<'f' | 'm' | 'beat', number>>;
 
 /** What was understood, or why it was not. */
-export type Reading<T = number> = { value: T; why?: undefined } | { value?: undefined; why: string };
+export type Reading<T = number> =
+  { value: T; why?: undefined } | { value?: undefined; why: string };
 
 const UNITS: Record<string, { measure: string; size: number }> = table.units;
 const SPELLINGS: Record<string, Record<string, number>> = table.spellings;

@@ -118,8 +118,8 @@ const Dialogs = memo(function Dialogs() {
   const { asked, ask } = useAsked();
   return (
     <>
-      <ExportDialog opened={asked === 'export'} onClose={() => ask(undefined)} />
-      <KeysDialog opened={asked === 'keys'} onClose={() => ask(undefined)} />
+      <ExportDialog opened={asked?.what === 'export'} onClose={() => ask(undefined)} />
+      <KeysDialog opened={asked?.what === 'keys'} onClose={() => ask(undefined)} />
     </>
   );
 });

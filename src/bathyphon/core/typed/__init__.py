@@ -1,1 +1,1 @@
-"""What people type: values with their units, effects with their values, words that they look for."""
+"""What people type: values and their units, lines for an effect, words to search by."""

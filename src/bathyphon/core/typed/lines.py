@@ -17,7 +17,8 @@ from bathyphon.core.effects import EFFECTS, Effect
 from bathyphon.core.effects.kit.table import Parameter
 from bathyphon.core.errors import Refused
 from bathyphon.core.typed.spellings import ELSEWHERE, PERCENT, SPELLINGS, UNITS
-from bathyphon.core.typed.values import Known, plainly, read_value, shown
+from bathyphon.core.typed.tokens import Token
+from bathyphon.core.typed.values import Known, listed, read_value, shown
 
 MOST_RAMPS = 2
 RAMPS: Mapping[tuple[str, ...], tuple[str, ...]] = {
@@ -29,28 +30,6 @@ RAMPS: Mapping[tuple[str, ...], tuple[str, ...]] = {
     ("fade", "out"): ("out",),
 }
 """What a treatment's ramps are called, and which of the two are meant."""
-
-
-def _unit_words() -> list[str]:
-    words = {word for spelled in SPELLINGS.values() for word in spelled}
-    words |= {word for spelled in ELSEWHERE.values() for word in spelled}
-    return sorted(words - {"c", "k", ""}, key=len, reverse=True)
-
-
-AMOUNT = re.compile(
-    r"[+-]? ?(?:\d+(?:[.,]\d+)?|[.,]\d+)(?: ?/ ?\d+)?"
-    rf"(?: ?(?:{'|'.join(map(re.escape, _unit_words()))}|k)(?![a-z]))?",
-    re.ASCII,
-)
-TOKEN = re.compile(rf"(?P<amount>(?<![a-z\d])(?:{AMOUNT.pattern})(?![a-z\d]))|(?P<word>[^\s,;=]+)")
-
-
-@dataclass(frozen=True)
-class Token:
-    """A word, or an amount as it was typed."""
-
-    text: str
-    amount: bool
 
 
 @dataclass
@@ -75,26 +54,10 @@ class Understood:
     why: str = ""
 
 
-def tokens_of(text: str) -> list[Token]:
-    """A line taken apart.
-
-    Examples
-    --------
-    >>> [t.text for t in tokens_of('Echo 86m, right time 1.2 s')]
-    ['echo', '86m', 'right', 'time', '1.2 s']
-    """
-    found = []
-    for match in TOKEN.finditer(plainly(text)):
-        if match["amount"]:
-            found.append(Token(match["amount"].strip(), True))
-        else:
-            words = re.sub(r"(?<=\w)[-_](?=\w)", " ", match["word"]).split()
-            found += [Token(word.strip(".:!?“”\"'"), False) for word in words]
-    return [token for token in found if token.text]
-
-
 def understand(effect: Effect, tokens: Sequence[Token], known: Known) -> Understood:
     """What a line means if it is about an effect.
+
+    Most people name a value before its amount, some after it: what makes sense is meant.
 
     Parameters
     ----------
@@ -103,6 +66,16 @@ def understand(effect: Effect, tokens: Sequence[Token], known: Known) -> Underst
     known : dict
         Milliseconds of a frame and a beat, as far as they are known.
     """
+    before = _understood(effect, tokens, known, names_first=True)
+    if not before.why:
+        return before
+    after = _understood(effect, tokens, known, names_first=False)
+    return before if after.why or len(after.left) > len(before.left) else after
+
+
+def _understood(
+    effect: Effect, tokens: Sequence[Token], known: Known, names_first: bool
+) -> Understood:
     line = Understood()
     taken: set[int] = set()
     _take_choices(effect, tokens, taken, line)
@@ -111,7 +84,7 @@ def understand(effect: Effect, tokens: Sequence[Token], known: Known) -> Underst
     for i, token in enumerate(tokens):
         if not token.amount:
             continue
-        name = _name_beside(effect, tokens, i, taken)
+        name = _name_beside(effect, tokens, i, taken, names_first)
         taken.add(i)
         if name is None:
             bare.append(token.text)
@@ -149,16 +122,24 @@ def said(effect: Effect, line: Understood) -> str:
 Name = tuple[set[int], Parameter | None, tuple[str, ...]]
 
 
-def _name_beside(effect: Effect, tokens: Sequence[Token], at: int, taken: set[int]) -> Name | None:
-    """The value that an amount is given for: named before it, or else right after it."""
+def _name_beside(
+    effect: Effect, tokens: Sequence[Token], at: int, taken: set[int], names_first: bool
+) -> Name | None:
+    """The value that an amount is given for, by the words before it or after it."""
     before = at
     while before > 0 and not tokens[before - 1].amount and before - 1 not in taken:
         before -= 1
     after = at + 1
-    while after < len(tokens) and not tokens[after].amount:
+    while after < len(tokens) and not tokens[after].amount and after not in taken:
         after += 1
-    spans = [range(start, at) for start in range(before, at)]
-    spans += [range(at + 1, stop) for stop in range(after, at + 1, -1)]
+    # Words between two amounts belong to one of them only.
+    own = before == 0 if not names_first else after == len(tokens)
+    earlier = [range(start, at) for start in range(before, at)]
+    later = [range(at + 1, stop) for stop in range(after, at + 1, -1)]
+    if names_first:
+        spans = earlier + (later if own else [])
+    else:
+        spans = later + (earlier if own else [])
     for span in spans:
         words = tuple(tokens[i].text for i in span)
         if words in RAMPS:
@@ -174,7 +155,9 @@ def named_by(effect: Effect, words: tuple[str, ...]) -> Parameter | None:
     names = _names_of(effect.id)
     exact = [id for id, spelled in names if words in spelled]
     begun = [id for id, spelled in names if any(_begins(words, name) for name in spelled)]
-    if exact or (len(begun) == 1 and all(len(word) > 1 for word in words)):
+    # “echo” is the effect, not the beginning of “Echo level”.
+    whole = words == _words_of(effect.label)
+    if exact or (len(begun) == 1 and not whole and all(len(word) > 1 for word in words)):
         return effect.parameter((exact or begun)[0])
     return None
 
@@ -185,10 +168,14 @@ def _names_of(effect: str) -> list[tuple[str, list[tuple[str, ...]]]]:
 
 
 def _names(parameter: Parameter) -> list[tuple[str, ...]]:
-    label = tuple(parameter.label.lower().replace("-", " ").split())
+    label = _words_of(parameter.label)
     id = tuple(parameter.id.split("_"))
     together = ("".join(label),)
     return [label, id, id[:-1] or id, together]
+
+
+def _words_of(label: str) -> tuple[str, ...]:
+    return tuple(label.lower().replace("-", " ").split())
 
 
 def _begins(words: tuple[str, ...], name: tuple[str, ...]) -> bool:
@@ -229,7 +216,7 @@ def _set_ramps(line: Understood, which: tuple[str, ...], text: str, known: Known
 
 
 def _frames(text: str, known: Known) -> int | None:
-    found = re.fullmatch(r"(\d+) ?(f|fr|frames?|ms|s|sec|seconds?)?", text)
+    found = re.fullmatch(r"(\d+) ?(f|fr|frames?|ms|s|sec|seconds?)?", text.lower())
     if not found:
         return None
     number, unit = int(found[1]), found[2] or "f"
@@ -264,7 +251,11 @@ def _take_choices(
 
 def _place(effect: Effect, text: str, known: Known, line: Understood) -> None:
     """Give an amount that has no name to the most telling value of its unit."""
-    word = text.lstrip("+-.,/0123456789 ")
+    word = _unit_of(text)
+    numbers = [p for p in effect.parameters if not p.choices]
+    if not word and len(numbers) == 1:
+        _set_value(line, numbers[0], text, known)
+        return
     if not word:
         line.why = line.why or f"“{text}” needs a unit, or the name of a value before it"
         return
@@ -275,23 +266,30 @@ def _place(effect: Effect, text: str, known: Known, line: Understood) -> None:
         else:
             _set_ramps(line, ("in", "out"), text, known)
         return
-    order = {id: place for place, id in enumerate(effect.table.telling)}
-    free = [
-        p
-        for p in sorted(effect.parameters, key=lambda p: order.get(p.id, len(order)))
-        if p.id not in line.values and not p.choices
-    ]
-    parameter = next((p for p in free if _measured_in(p, word, known)), None)
-    if parameter is None and word in PERCENT:
-        parameter = next((p for p in free if p.scale == "db" and p.low < 0), None)
-    if parameter is None:
+    free = [p for p in effect.parameters if p.id not in line.values and not p.choices]
+    fitting = [p for p in free if _measured_in(p, word, known)]
+    if not fitting and word in PERCENT:
+        fitting = [p for p in free if p.scale == "db" and p.low < 0]
+    if any(UNITS[p.unit].measure == "pitch" for p in fitting):
+        # Semitones and cents are told apart: “-3 st 20 ct” are two values.
+        fitting = [p for p in fitting if UNITS[p.unit].size == SPELLINGS["pitch"][word]] or fitting
+    order = effect.table.telling
+    telling = sorted((p for p in fitting if p.id in order), key=lambda p: order.index(p.id))
+    if not fitting:
         line.why = line.why or f"{effect.label} has no value that “{text}” could be"
+    elif telling or len(fitting) == 1:
+        _set_value(line, (telling or fitting)[0], text, known)
     else:
-        _set_value(line, parameter, text, known)
+        names = listed([p.label for p in fitting])
+        line.why = line.why or f"“{text}” could be {names}: name the one you mean"
 
 
-def _in_metres(text: str) -> bool:
-    return text.lstrip("+-.,/0123456789 ") in ELSEWHERE["m"]
+def _unit_of(amount: str) -> str:
+    return amount.lower().lstrip("+-.,/0123456789 ")
+
+
+def _in_metres(amount: str) -> bool:
+    return _unit_of(amount) in ELSEWHERE["m"]
 
 
 def _measured_in(parameter: Parameter, word: str, known: Known) -> bool:

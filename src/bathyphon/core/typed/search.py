@@ -7,17 +7,21 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from bathyphon.core.effects import EFFECTS, Effect
-from bathyphon.core.typed.lines import Token, Understood, said, tokens_of, understand
+from bathyphon.core.typed.lines import Understood, said, understand
+from bathyphon.core.typed.tokens import Token, tokens_of
 from bathyphon.core.typed.values import Known
 
 LONGEST = 200
 """Characters of a line that are read."""
 SHORTEST_STEM = 4
-"""A word that goes on beyond what it is compared with is another form of it: “muffled”."""
+ENDINGS = frozenset({"d", "ed", "er", "ing", "s", "es", "y", "or", "ation"})
+OTHER_FORM = 0.9
+"""Another form of a word counts a little less than its beginning: “muffled”, “echoes”."""
 
 CALLED, NAME, NAME_BEGUN, WORD, WORD_BEGUN, HELP, VALUE = 100.0, 70.0, 60.0, 58.0, 40.0, 12.0, 10.0
-OF_EFFECT = 20.0
-"""What the name of its effect counts for a preset."""
+OF_EFFECT, VALUES_ONLY, OWN_VALUE = 20.0, 50.0, 5.0
+"""What the name of its effect counts for a preset; what a line counts that names
+values alone, and by how much it is nearer than one in which a word of the effect was meant."""
 
 
 @dataclass(frozen=True)
@@ -70,8 +74,21 @@ def find_effects(text: str, known: Known) -> list[Hit]:
     """
     tokens = tokens_of(text[:LONGEST])
     found = [hit for effect in EFFECTS.values() for hit in _hits(effect, tokens, known)]
-    # What cannot be added comes last, so that Enter does what can.
-    return sorted(found, key=lambda hit: (bool(hit.why), -hit.score))
+    return sorted(found, key=lambda hit: (-hit.score, bool(hit.why)))
+
+
+def not_understood(text: str) -> list[str]:
+    """Words of a line that no effect and no preset goes by, where nothing was found."""
+    tokens = tokens_of(text[:LONGEST])
+    words = [token.text for token in tokens if not token.amount]
+    return [
+        word for word in words if not any(_goes_by(effect, word) for effect in EFFECTS.values())
+    ]
+
+
+def _goes_by(effect: Effect, word: str) -> bool:
+    names = ["", *(preset.name for preset in effect.presets)]
+    return any(_score([word], "", _fields(effect.id, name)) for name in names)
 
 
 def _hits(effect: Effect, tokens: Sequence[Token], known: Known) -> Iterable[Hit]:
@@ -110,29 +127,29 @@ def _score_of_effect(effect: Effect, line: Understood, words: Sequence[str]) -> 
         return _score(line.left, effect.label.lower(), _fields(effect.id, ""))
     if not words and not line.values and not line.ramps:
         return 1.0 if not line.why else 0.5
-    # Its values alone are named: the sooner they come among all of its own, the more it is meant.
-    places = [i for i, p in enumerate(effect.parameters) if p.id in line.values]
+    # Its values alone are named.
     called = _score(words, effect.label.lower(), _fields(effect.id, "")) if words else 0.0
-    return max(called, 50.0 - min(places)) if places else called or 0.5
+    return max(called, VALUES_ONLY) + OWN_VALUE if line.values else called or 0.5
 
 
 @lru_cache(512)
 def _fields(effect: str, preset: str) -> tuple[tuple[float, float, tuple[str, ...]], ...]:
     """Words of an effect or a preset, with what a whole one and a beginning of it count."""
     found = EFFECTS[effect]
-    rows = [p for p in found.parameters] + [*(found.group.parameters if found.group else ())]
+    rows = [*found.parameters, *(found.group.parameters if found.group else ())]
     labels = [row.label for row in rows]
     if not preset:
         return (
             (NAME, NAME_BEGUN, _split([found.label, found.id])),
-            (WORD, WORD_BEGUN, _split(found.table.words)),
+            (WORD, WORD_BEGUN, _split([found.table.words])),
             (HELP, HELP, _split([found.table.help])),
             (VALUE, VALUE, _split(labels)),
         )
     own = next(p for p in found.presets if p.name == preset)
     return (
         (NAME, NAME_BEGUN, _split([preset])),
-        (WORD, WORD_BEGUN, _split(own.words)),
+        # Where both are called so, the preset is nearer to what is wanted.
+        (WORD + 1, WORD_BEGUN + 1, _split([own.words])),
         (HELP, HELP, _split([own.help])),
         (OF_EFFECT, OF_EFFECT, _split([found.label])),
     )
@@ -153,21 +170,25 @@ def _score(
         return CALLED
     total = 0.0
     for word in words:
-        best = 0.0
-        for whole, begun, known in fields:
-            if word in known:
-                best = max(best, whole)
-            elif any(_alike(word, other) for other in known):
-                best = max(best, begun)
+        best = max(
+            (
+                _nearness(word, other, whole, begun)
+                for whole, begun, known in fields
+                for other in known
+            ),
+            default=0.0,
+        )
         if not best:
             return 0.0
         total += best
     return total / len(words)
 
 
-def _alike(word: str, other: str) -> bool:
-    """Whether one is a beginning of the other, or another form of it."""
+def _nearness(word: str, other: str, whole: float, begun: float) -> float:
+    if word == other:
+        return whole
     if other.startswith(word):
-        return True
-    stem = other[:-1] if other.endswith("e") else other
-    return len(stem) >= SHORTEST_STEM and word.startswith(stem)
+        return begun
+    stem = other.removesuffix("e")
+    form = word.startswith(stem) and word[len(stem) :] in ENDINGS
+    return begun * OTHER_FORM if form and len(stem) >= SHORTEST_STEM else 0.0

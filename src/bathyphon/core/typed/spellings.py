@@ -103,6 +103,7 @@ SIDES: Mapping[str, float] = MappingProxyType(
         "centre": 0.0,
         "center": 0.0,
         "c": 0.0,
+        "both": 0.0,
     }
 )
 """Places between the loudspeakers; a number beside a side counts towards it: “L 30”."""

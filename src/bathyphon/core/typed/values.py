@@ -131,7 +131,12 @@ def shown(parameter: Measured, value: float) -> str:
 
 def plainly(text: str) -> str:
     """A text in small letters, with single spaces and one kind of minus."""
-    return " ".join(text.replace("−", "-").replace("–", "-").replace("∶", ":").lower().split())
+    return spaced(text).lower()
+
+
+def spaced(text: str) -> str:
+    """A text with single spaces and one kind of minus and colon."""
+    return " ".join(text.replace("−", "-").replace("–", "-").replace("∶", ":").split())
 
 
 def units_of(parameter: Measured, known: Known = NOTHING) -> list[str]:

@@ -8,12 +8,13 @@ export interface Snapped {
   to: string;
 }
 
-interface Target {
+export interface Target {
   sample: number;
   name: string;
 }
 
 export const REACH_PX = 9;
+export const CLICK_REACH_PX = 3;
 
 /** All places worth snapping to, except those of the part that is being moved. */
 export function snapTargets(
@@ -27,7 +28,7 @@ export function snapTargets(
   for (const cut of document.picture?.cuts ?? [])
     targets.push({ sample: clock.sampleOfFrame(cut), name: 'cut' });
   for (const marker of document.markers ?? [])
-    targets.push({ sample: marker.at, name: marker.label || 'marker' });
+    if (marker.id !== except) targets.push({ sample: marker.at, name: marker.label || 'marker' });
   for (const track of document.tracks ?? []) {
     for (const clip of track.clips ?? []) {
       if (clip.id === except) continue;
@@ -45,15 +46,20 @@ export function snapTargets(
   return targets;
 }
 
-/** The frame or the target nearest to a sample; with `free`, targets do not pull. */
+/**
+ * The frame or the target nearest to a sample; with `free`, targets do not pull.
+ *
+ * A click goes where it is made: there targets pull from a smaller distance.
+ */
 export function snap(
   sample: number,
   targets: Target[],
   clock: Clock,
   samplesPerPixel: number,
   free = false,
+  reachPx = REACH_PX,
 ): Snapped {
-  const reach = REACH_PX * samplesPerPixel;
+  const reach = reachPx * samplesPerPixel;
   let best: Target | undefined;
   if (!free)
     for (const target of targets) {

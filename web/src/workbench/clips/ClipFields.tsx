@@ -1,67 +1,50 @@
 import { Button, Menu, NativeSelect, Switch } from '@mantine/core';
 import { trackOf, type Clip, type ReelDocument } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { readMoment } from '../../time/moment';
 import { useClipEdits } from './clipEdits';
 import { useTools } from '../tools/context';
-import { LEVEL } from '../keyframes/lanes';
+import { LEVEL, SILENCE_DB } from '../keyframes/lanes';
 import { usePartEdits } from '../selected/partEdits';
 import { clipsOf, useSelection } from '../selected/selection';
 import { useTogether } from '../selected/together';
 import { useWaveSize } from '../axis/waveSize';
 import { syncText } from './SyncBadge';
 import { Control } from '../fields/Control';
+import { PlaceFields } from '../fields/PlaceFields';
 import { RampField, type RampChange } from '../fields/RampField';
 import { SpeedFields } from './SpeedFields';
-import { TextField } from '../fields/TextField';
 import { useReel } from '../../reel/useReel';
 
 /** Where a clip lies, how loud it is, how it fades, and whether it fits the picture. */
 export function ClipFields({ id }: { id: string }) {
   const { clock } = useTools();
   const clip = useReel((d) => clipOf(d, id));
+  const track = useReel((d) => trackOf(d, 'clips', id)?.id);
   const { alike, edit } = useTogether(`clip:${id}`);
   const sync = useSession((s) => s.derived?.sync[id]);
   const selection = useSelection((s) => s.selection);
   const edits = useClipEdits();
   const parts = usePartEdits();
   const { fitted, toggleFitted } = useWaveSize();
-  if (!clip) return null;
+  if (!clip || !track) return null;
   const end = clip.start + clip.length;
   const count = clipsOf(selection).length;
   const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
-  const place = (text: string, here: number, edge?: 'start' | 'end') => {
-    const to = readMoment(clock, text, here);
-    if (to === undefined) return;
-    if (edge) void edit({ kind: 'trim_clip', id, edge, to: { sample: to } });
-    else void edit({ kind: 'move_clips', ids: [id], to: { sample: to } });
-  };
   const fade = (edge: 'in' | 'out', change: RampChange) =>
     alike([{ kind: 'set_fade', id, edge, fade: change }]);
   return (
     <div className="clip-fields">
-      <div className="clip-row">
-        <label className="frame-field">
-          Begins
-          <TextField
-            label="Begins at"
-            value={clock.timecode(clip.start)}
-            placeholder="timecode"
-            save={(text) => place(text, clip.start)}
-          />
-        </label>
-        <label className="frame-field">
-          Ends
-          <TextField
-            label="Ends at"
-            value={clock.timecode(end)}
-            placeholder="timecode"
-            save={(text) => place(text, end, 'end')}
-          />
-        </label>
-      </div>
+      <PlaceFields
+        start={clip.start}
+        end={end}
+        track={track}
+        move={(sample) => void edit({ kind: 'move_clips', ids: [id], to: { sample } })}
+        trim={(edge, sample) => void edit({ kind: 'trim_clip', id, edge, to: { sample } })}
+        toTrack={(track) => void edit({ kind: 'move_clips', ids: [id], track })}
+      />
       <Control
         parameter={LEVEL}
+        lowest={SILENCE_DB}
         value={clip.gain_db ?? 0}
         reset={() => void edit({ kind: 'set_clip', id, gain_db: 0 })}
         edits={(v) => alike([{ kind: 'set_clip', id, gain_db: v }])}
@@ -100,7 +83,7 @@ export function ClipFields({ id }: { id: string }) {
       <div className="clip-row">
         <Switch
           size="xs"
-          label="Plays"
+          label="Clip on"
           checked={clip.enabled !== false}
           onChange={(e) => void edit({ kind: 'set_clip', id, enabled: e.currentTarget.checked })}
         />

@@ -3,13 +3,13 @@ import { IconChevronRight } from '@tabler/icons-react';
 import { useState } from 'react';
 import type { Clip, Movable } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { readLength } from '../../time/length';
+import { lengthFrom } from '../../typed/moments';
 import { useTools } from '../tools/context';
 import { CENTS, FORMANTS, SEMITONES, SPEED } from '../keyframes/lanes';
 import { clipsOf, isSelected, useSelection } from '../selected/selection';
 import { usePitch, usePitchShown } from './pitch';
 import { Control } from '../fields/Control';
-import { TextField } from '../fields/TextField';
+import { TypedField } from '../fields/TypedField';
 import { formatSigned } from '../values/values';
 
 /** The speed as a control: on a scale on which twice and half are as far away from 100 %. */
@@ -56,7 +56,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
           <IconChevronRight size={14} data-open={open || undefined} aria-hidden="true" /> Speed and
           pitch
         </span>
-        <span className="number small">{summary(speed, facts?.percent)}</span>
+        <span className="number small">{summary(speed, facts)}</span>
       </button>
       {open && (
         <>
@@ -68,16 +68,17 @@ export function SpeedFields({ clip }: { clip: Clip }) {
             lane={`clip:${id}/percent`}
           />
           <div className="clip-row">
-            <label className="frame-field" title="Type 10 s, 250 f or a timecode: the sound fits.">
-              Lasts
-              <TextField
-                label="Lasts"
-                value={`${seconds.toFixed(2)} s · ${frames} f`}
-                placeholder="10 s, 250 f, 00:00:10:00"
-                save={(text) => {
-                  const length = readLength(clock, text, clip.start);
-                  if (length !== undefined) fit({ length });
-                }}
+            <label
+              className="frame-field"
+              title="Type 10 s, 250 f, 85 % or a timecode: the sound is played faster or slower to fit."
+            >
+              Duration
+              <TypedField
+                className="text-field"
+                label="Duration, by speed"
+                shown={`${seconds.toFixed(2)} s · ${frames} f`}
+                read={(text) => lengthFrom(clock, text, clip.start, clip.length)}
+                keep={(length) => fit({ length })}
               />
             </label>
             <Switch
@@ -106,7 +107,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
               disabled={speed.percent === undefined}
               onClick={() => void edit({ kind: 'reset_speed', ids, ripple })}
             >
-              the speed
+              Speed
             </Button>
             <Button
               size="compact-xs"
@@ -115,13 +116,13 @@ export function SpeedFields({ clip }: { clip: Clip }) {
               disabled={Object.keys(speed).length === 0}
               onClick={() => void edit({ kind: 'reset_speed', ids, all: true, ripple })}
             >
-              everything
+              Speed and pitch
             </Button>
           </div>
           <Pair
-            label="Its pitch"
+            label="Pitch"
             value={speed.pitch ?? 'hold'}
-            data={{ hold: 'is held', follow: 'follows the speed' }}
+            data={{ hold: 'Keep', follow: 'Change with speed' }}
             save={(pitch) => void edit(set({ pitch }))}
           />
           {facts && (
@@ -129,7 +130,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
               {facts.moves ? 'On average ' : ''}
               {Number(facts.percent.toFixed(2))} % shifts the pitch by{' '}
               <span className="number">{formatSigned(facts.shift)} st</span>
-              {speed.pitch === 'follow' ? '. ' : ' if it follows. '}
+              {speed.pitch === 'follow' ? '. ' : ' if it changes with speed. '}
               Plays {(facts.source_samples / clock.sampleRate).toFixed(2)} s of its sound.{' '}
               {facts.advice && <strong>{facts.advice}</strong>}
             </p>
@@ -155,7 +156,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
           <div className="clip-row">
             <Switch
               size="xs"
-              label="Show its pitch"
+              label="Show pitch"
               checked={pitchShown}
               onChange={(e) => showPitch(e.currentTarget.checked)}
             />
@@ -173,14 +174,14 @@ export function SpeedFields({ clip }: { clip: Clip }) {
           <Pair
             label="Formants"
             value={speed.formants ?? 'hold'}
-            data={{ hold: 'stay', follow: 'go with the pitch' }}
+            data={{ hold: 'Keep', follow: 'Change with pitch' }}
             save={(formants) => void edit(set({ formants }))}
           />
           {shift(FORMANTS, 'formant_shift')}
           <Pair
-            label="It is"
+            label="Material"
             value={speed.material ?? 'voice'}
-            data={{ voice: 'a voice', music: 'music, or anything' }}
+            data={{ voice: 'Voice', music: 'Music or other' }}
             save={(material) => void edit(set({ material }))}
           />
         </>
@@ -209,9 +210,14 @@ function Pair(props: {
   );
 }
 
-function summary(speed: { semitones?: Movable; cents?: Movable }, percent: number | undefined) {
+/** Speed and pitch as they are heard: a pitch that changes with the speed counts. */
+function summary(
+  speed: { semitones?: Movable; cents?: Movable; pitch?: string },
+  facts: { percent: number; shift: number } | undefined,
+) {
   const { semitones = 0, cents = 0 } = speed;
+  const followed = speed.pitch === 'follow' ? (facts?.shift ?? 0) : 0;
   const moves = typeof semitones !== 'number' || typeof cents !== 'number';
-  const shift = moves ? 'pitch moves' : `${formatSigned(semitones + cents / 100)} st`;
-  return `${Number((percent ?? 100).toFixed(2))} % · ${shift.replace('+0 st', '0 st')}`;
+  const shift = moves ? 'pitch moves' : `${formatSigned(semitones + cents / 100 + followed)} st`;
+  return `${Number((facts?.percent ?? 100).toFixed(2))} % · ${shift.replace('+0 st', '0 st')}`;
 }

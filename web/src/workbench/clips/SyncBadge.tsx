@@ -22,9 +22,9 @@ interface Offset {
 }
 
 const EYES: Record<string, string> = {
-  unnoticed: 'the eye does not notice',
-  noticed: 'the eye notices',
-  disturbing: 'this disturbs',
+  unnoticed: 'hardly noticeable',
+  noticed: 'noticeable',
+  disturbing: 'out of sync',
 };
 
 /** "4 frames (160 ms) late: the eye notices". */

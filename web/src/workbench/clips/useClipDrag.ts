@@ -4,14 +4,14 @@ import { create } from 'zustand';
 import { NOTHING, type Clip } from '../../reel/document';
 import { drag as holdPointer } from '../../hand/pointer';
 import { useSession, type Command } from '../../reel/session';
-import { usePlayer } from '../../player/player';
 import { useTools } from '../tools/context';
 import { movedBy } from '../selected/partEdits';
 import { clipsOf, isSelected, partsOf, useSelection, withPart } from '../selected/selection';
 import { clipSpan, commandOf, fitOf, fitText } from './clipDrag';
 import { laneUnder } from '../axis/laneUnder';
 import { useReadout } from '../axis/readout';
-import { snap, snapTargets } from '../axis/snap';
+import { snap } from '../axis/snap';
+import { targetsNow } from '../axis/targets';
 import { dragged, readoutOf, shiftOf, type Span, type SpanPart } from '../axis/spanDrag';
 import { useView } from '../axis/view';
 
@@ -30,7 +30,7 @@ export const useDragged = create<{ clip: string | undefined }>()(() => ({ clip: 
 
 /** Drags of the clips of a track, one at a time. */
 export function useClipDrag(track: string) {
-  const { clock, player } = useTools();
+  const { clock } = useTools();
   const [drag, setDrag] = useState<Dragged | undefined>();
   const begin =
     (clip: Clip, part: SpanPart, fit = false) =>
@@ -41,14 +41,13 @@ export function useClipDrag(track: string) {
       const document = useSession.getState().document ?? NOTHING;
       const { selection, select } = useSelection.getState();
       const { show } = useReadout.getState();
-      const { scale, start } = useView.getState();
+      const { scale } = useView.getState();
       const choose = () => select({ kind: 'clip', id: clip.id });
       const own = { kind: 'clip', id: clip.id } as const;
       const chosen = isSelected(selection, own);
       const origin = clipSpan(clip);
       const startX = e.clientX;
-      const element = e.currentTarget;
-      const targets = snapTargets(document, clock, usePlayer.getState().position, clip.id);
+      const targets = targetsNow(clock, clip.id);
       const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
       let latest: Span | undefined;
       let onTrack: string | undefined;
@@ -82,12 +81,7 @@ export function useClipDrag(track: string) {
       };
       const clicked = () => {
         if (e.shiftKey) select(withPart(selection, own));
-        else {
-          const lane = element.closest('[data-track]')?.getBoundingClientRect();
-          const here = start + (startX - (lane?.left ?? 0)) * scale;
-          player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, here))));
-          choose();
-        }
+        else choose();
       };
       holdPointer(e, {
         moved,

@@ -12,6 +12,7 @@ import { useSelection, type Selection } from '../selected/selection';
 import { useView } from '../axis/view';
 import { useTransport } from '../transport/transport';
 import { copiedLast, noteCopied, type Kind } from '../selected/copied';
+import { nextPart } from '../selected/walk';
 import { useTreatmentEdits } from '../treatments/treatmentEdits';
 import { useAsked } from '../tools/asked';
 import type { CommandId } from './table';
@@ -67,6 +68,18 @@ export function useCommands(): Commands {
       else return false;
       return true;
     };
+    const toPart = (by: 1 | -1) => {
+      const reel = useSession.getState().document;
+      const next = reel && nextPart(reel, selection(), usePlayer.getState().position, by);
+      if (!next) return false;
+      select(next);
+      // What is selected has the focus, so that its own keys work.
+      const mark = `[data-${next.kind}="${CSS.escape(next.id)}"]`;
+      const focused = document.querySelector<HTMLElement>(`${mark}[tabindex], ${mark} [tabindex]`);
+      focused?.focus();
+      focused?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+      return true;
+    };
     const toTrack = (by: number) => {
       const tracks = useSession.getState().document?.tracks ?? [];
       const s = selection();
@@ -93,6 +106,12 @@ export function useCommands(): Commands {
       'marker-on': () => transport.toMarker(1),
       'onset-back': () => transport.toOnset(-1),
       'onset-on': () => transport.toOnset(1),
+      'beat-back': () => transport.toBeat(-1),
+      'beat-on': () => transport.toBeat(1),
+      'part-back': () => toPart(-1),
+      'part-on': () => toPart(1),
+      'key-back': () => keys.walk(-1),
+      'key-on': () => keys.walk(1),
       start: () => player.seek(0),
       end: () => player.seek(Number.MAX_SAFE_INTEGER),
       'track-back': () => toTrack(-1),
@@ -147,6 +166,10 @@ export function useCommands(): Commands {
       'fit-gap': () => clips.any() && clips.fit('gap'),
       'own-speed': () => clips.any() && clips.resetSpeed(false),
       'reset-speed-and-pitch': () => clips.any() && clips.resetSpeed(true),
+      'trim-start': () => parts.trim('start'),
+      'trim-end': () => parts.trim('end'),
+      'fade-in': () => parts.fade('in'),
+      'fade-out': () => parts.fade('out'),
       'slip-back': () => clips.slip(-1),
       'slip-on': () => clips.slip(1),
       keyframe: keys.put,
@@ -166,6 +189,10 @@ export function useCommands(): Commands {
       'to-cut': () => treatments.toCut('end'),
       'from-cut': () => treatments.toCut('start'),
       marker: transport.dropMarker,
+      'beat-markers': () => transport.markBeats(1),
+      'beat-markers-2': () => transport.markBeats(2),
+      'beat-markers-4': () => transport.markBeats(4),
+      'reset-effects': () => parts.resetEffects(),
       search: () => spotlight.open(),
       keys: () => ask('keys'),
       export: () => ask('export'),

@@ -4,15 +4,31 @@ import { chordOf } from './chord';
 import { commandOfChord, useKeyMap } from './keyMap';
 import type { Commands } from './useCommands';
 
-/** What handles its own keys; the arrow keys of a slider are its own. */
+const SWITCHES = ['checkbox', 'radio', 'file', 'button'];
+const OWN_KEYS = '[role=slider], [role=dialog], [role=menu], [role=listbox], .reorder-handle';
+const PRESSED_BY_SPACE = 'button, a[href], summary, [role=tab], input, select, [role=slider]';
+
+/** A field in which letters mean themselves. */
 function isTyping(target: EventTarget | null): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  if (target instanceof HTMLInputElement) return !SWITCHES.includes(target.type);
+  return target.isContentEditable || ['TEXTAREA', 'SELECT'].includes(target.tagName);
+}
+
+/** What handles its own keys; the arrow keys of a slider are its own. */
+function hasOwnKeys(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && target.closest(OWN_KEYS) !== null;
+}
+
+/**
+ * Whether Space presses what has the focus: only if it was reached by keys. What was clicked before
+ * is not pressed again by whoever wants to play.
+ */
+function isPressed(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLElement &&
-    (target.isContentEditable ||
-      ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) ||
-      target.closest(
-        '[role=slider], [role=dialog], [role=menu], [role=listbox], .reorder-handle',
-      ) !== null)
+    target.matches(PRESSED_BY_SPACE) &&
+    target.matches(':focus-visible')
   );
 }
 
@@ -21,15 +37,28 @@ export function useKeys(commands: Commands) {
     const down = (e: KeyboardEvent) => {
       if (e.defaultPrevented || isTyping(e.target)) return;
       const chord = chordOf(e);
+      const inList =
+        e.target instanceof HTMLElement && e.target.closest('[role=dialog], [role=menu]');
+      const plays = chord === 'Space' && !inList && !isPressed(e.target);
+      if (hasOwnKeys(e.target) && !plays) return;
       const id = chord && commandOfChord(useKeyMap.getState().changed, chord);
       if (!id) return;
+      if (chord === 'Space' && !plays) return;
       // Enter presses the button that has the focus.
       if (chord === 'Enter' && e.target instanceof HTMLButtonElement) return;
-      // So would the space bar, besides what it does here.
-      if (chord === 'Space' && e.target instanceof HTMLElement) e.target.blur();
+      // The arrow keys of a choice that was reached by keys are its own.
+      if (e.target instanceof HTMLInputElement && isPressed(e.target)) return;
       if (commands[id]() !== false) e.preventDefault();
     };
+    // A button is pressed when the key goes up: what plays presses nothing.
+    const up = (e: KeyboardEvent) => {
+      if (e.key === ' ' && !isTyping(e.target) && !isPressed(e.target)) e.preventDefault();
+    };
     window.addEventListener('keydown', down);
-    return () => window.removeEventListener('keydown', down);
+    window.addEventListener('keyup', up);
+    return () => {
+      window.removeEventListener('keydown', down);
+      window.removeEventListener('keyup', up);
+    };
   }, [commands]);
 }

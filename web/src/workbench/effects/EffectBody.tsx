@@ -1,10 +1,8 @@
 import { Button } from '@mantine/core';
 import { memo, useCallback, useMemo, useState } from 'react';
 import type { EffectTable } from '../../api/client';
-import { usePlayer } from '../../player/player';
 import type { EffectPart, ParamValue } from '../../reel/document';
-import { useTools } from '../tools/context';
-import { useBeats } from '../tools/found';
+import { useKnownTimes } from '../tools/knownTimes';
 import { Bands } from './Bands';
 import { useDrawing } from './drawing/useDrawing';
 import { EffectPicture } from './EffectPicture';
@@ -12,7 +10,6 @@ import { ParameterRow } from './ParameterRow';
 import { setting } from '../values/params';
 import { PresetMenu } from './PresetMenu';
 import { ReferenceField } from './ReferenceField';
-import type { TimeUnits } from '../values/values';
 import { useTogether } from '../selected/together';
 
 interface Props {
@@ -22,8 +19,6 @@ interface Props {
   table: EffectTable;
 }
 
-const FIRST = 3;
-
 /** What an open effect shows: its drawing, its presets and its controls, the telling ones first. */
 export const EffectBody = memo(function EffectBody({ owner, track, effect, table }: Props) {
   const { alike, edit } = useTogether(owner);
@@ -31,9 +26,10 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
   const params = effect.params ?? {};
   const drawing = useDrawing(owner, effect.id, params);
   const drawn = useMemo(() => ({ owner, effect: effect.id }), [owner, effect.id]);
-  const units = useTimeUnits(drawing?.units);
-  const shown = more ? table.parameters : table.parameters.slice(0, FIRST);
-  const rest = table.parameters.slice(FIRST);
+  const units = useKnownTimes(drawing?.units);
+  const early = table.parameters.filter((p) => table.first.includes(p.id));
+  const rest = table.parameters.filter((p) => !table.first.includes(p.id));
+  const shown = more ? [...early, ...rest] : early;
   const { id } = effect;
   const set = useCallback(
     (params: Record<string, ParamValue | null>) =>
@@ -53,7 +49,7 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
         params={params}
         edits={(values) => alike([set(values)])}
         drawn={drawn}
-        beside={<PresetMenu owner={owner} id={effect.id} table={table} />}
+        beside={<PresetMenu owner={owner} id={effect.id} table={table} params={params} />}
       />
       {table.reference?.to === 'track' && (
         <ReferenceField
@@ -106,22 +102,3 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
     </div>
   );
 });
-
-/** Frames, beats where some are known, and what the drawing knows of. */
-function useTimeUnits(own: Record<string, number> | undefined): TimeUnits {
-  const { clock } = useTools();
-  const beats = useBeats();
-  const { position } = usePlayer.getState();
-  const next = beats.findIndex((beat) => beat > position);
-  const pair = next > 0 ? next : beats.length > 1 ? 1 : 0;
-  const beat = pair > 0 ? beats[pair]! - beats[pair - 1]! : 0;
-  const metres = own?.['m'];
-  return useMemo(
-    () => ({
-      f: 1000 / clock.framesPerSecond,
-      ...(metres ? { m: metres } : {}),
-      ...(beat > 0 ? { beat: (1000 * beat) / clock.sampleRate } : {}),
-    }),
-    [clock, metres, beat],
-  );
-}

@@ -88,7 +88,7 @@ export function EffectCard({ owner, track, id, index, last, open }: Props) {
 
 /** How an effect follows the strength of its treatment. */
 const SETS_IN: Record<string, string> = {
-  sweep: 'Sets in by turning: its controls glide from no effect to where they stand.',
-  send: 'Sets in by what is sent to it: what is inside goes on ringing.',
-  blend: 'Sets in by mixing: from the direct sound to the treated one.',
+  sweep: 'Ramps by gliding its settings from no effect to where they stand.',
+  send: 'Ramps by feeding it more: what is already inside rings on.',
+  blend: 'Ramps by crossfading from the direct sound to the treated one.',
 };

@@ -45,6 +45,12 @@ export const EffectMenu = memo(function EffectMenu({ owner, effect, table, index
         </Menu.Item>
         <Menu.Item onClick={() => void duplicate()}>Duplicate</Menu.Item>
         <Menu.Item onClick={() => copy([effect])}>Copy</Menu.Item>
+        <Menu.Item
+          disabled={Object.keys(effect.params ?? {}).length === 0}
+          onClick={() => void edit({ kind: 'reset_effects', owner, id: effect.id })}
+        >
+          Reset
+        </Menu.Item>
         <Menu.Divider />
         <Menu.Item
           color="var(--bad)"

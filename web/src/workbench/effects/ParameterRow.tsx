@@ -6,7 +6,7 @@ import { firstValue, type ParamValue, type Params } from '../../reel/document';
 import { Choice } from '../fields/Choice';
 import { Control } from '../fields/Control';
 import { isMovable, valueOf } from '../values/params';
-import type { TimeUnits } from '../values/values';
+import type { Known } from '../../typed/values';
 
 interface Props {
   table: EffectTable;
@@ -18,7 +18,7 @@ interface Props {
   edits: (id: string, value: ParamValue | null) => readonly Command[];
   drawing?: DrawnEffect | undefined;
   /** Other units that times may be typed in. */
-  units?: TimeUnits;
+  units?: Known;
   /** Begin of the names of the effect's lanes. */
   lanes?: string;
 }

@@ -1,23 +1,28 @@
 import { memo } from 'react';
 import { Button, Menu } from '@mantine/core';
 import type { EffectTable } from '../../api/client';
+import type { Params } from '../../reel/document';
 import { useTogether } from '../selected/together';
+import { presetOf } from '../values/params';
 
 interface Props {
   owner: string;
   id: string;
   table: EffectTable;
+  params: Params;
 }
 
 /** Starting points of an effect, by name. */
-export const PresetMenu = memo(function PresetMenu({ owner, id, table }: Props) {
+export const PresetMenu = memo(function PresetMenu({ owner, id, table, params }: Props) {
   const { edit } = useTogether(owner);
   if (table.presets.length === 0) return null;
+  const set = presetOf(table, params);
+  const label = set ? `Presets: ${set}` : 'Presets';
   return (
     <Menu position="bottom-end" width={280}>
       <Menu.Target>
-        <Button size="compact-xs" variant="default" className="presets">
-          Presets ▾
+        <Button size="compact-xs" variant="default" className="presets" aria-label={label}>
+          <span className="name">{set ?? 'Presets'}</span>&nbsp;▾
         </Button>
       </Menu.Target>
       <Menu.Dropdown className="effect-menu">
@@ -27,6 +32,7 @@ export const PresetMenu = memo(function PresetMenu({ owner, id, table }: Props) 
             onClick={() => void edit({ kind: 'apply_preset', owner, id, preset: preset.name })}
           >
             <span className="name">{preset.name}</span>
+            {preset.name === set && <span className="quiet small"> set now</span>}
             <div className="quiet small">{preset.help}</div>
           </Menu.Item>
         ))}

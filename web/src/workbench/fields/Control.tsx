@@ -1,5 +1,4 @@
 import { Slider, Tooltip } from '@mantine/core';
-import { useState } from 'react';
 import type { ParameterTable } from '../../api/client';
 import { firstValue, type Movable } from '../../reel/document';
 import { useTurning } from '../../hand/turning';
@@ -7,7 +6,9 @@ import type { DrawnEffect } from '../../hand/gesture';
 import type { Command } from '../../reel/session';
 import { LaneButton } from '../keyframes/LaneButton';
 import { useLaneValue, useRecording } from '../keyframes/recording';
-import { formatValue, readValue, shareOf, STEPS, valueAt, type TimeUnits } from '../values/values';
+import { readValue, type Known } from '../../typed/values';
+import { formatValue, shareOf, STEPS, valueAt } from '../values/values';
+import { TypedField } from './TypedField';
 
 interface Props {
   parameter: ParameterTable;
@@ -20,14 +21,19 @@ interface Props {
   drawing?: DrawnEffect | undefined;
   reset: () => void;
   /** Other units that a time may be typed in. */
-  units?: TimeUnits | undefined;
+  units?: Known | undefined;
+  /** The least that can be typed, where the slider ends sooner. */
+  lowest?: number;
   /** Name of the value's lane, if it can move. */
   lane?: string | undefined;
 }
 
+/** Of a control's travel, for one press of an arrow key. */
+const NUDGE = 10;
+
 /** One parameter: dragged, typed with a unit, nudged with arrow keys, reset by a double click. */
 export function Control(props: Props) {
-  const { parameter, value, unset, edits, drawing, reset, units, lane } = props;
+  const { parameter, value, unset, edits, drawing, reset, units, lane, lowest } = props;
   const moves = typeof value !== 'number';
   const now = useLaneValue(moves ? lane : undefined);
   const stored = now ?? firstValue(value, parameter.default ?? parameter.low);
@@ -39,13 +45,7 @@ export function Control(props: Props) {
     edits,
     recording,
   });
-  const [text, setText] = useState<string | undefined>();
   const shown = turning ?? stored;
-  const typed = () => {
-    const v = text === undefined ? undefined : readValue(parameter, text, units);
-    setText(undefined);
-    if (v !== undefined) finish(v);
-  };
 
   return (
     // What its default is can be typed as well.
@@ -78,25 +78,17 @@ export function Control(props: Props) {
           moves
         </span>
       ) : (
-        <input
+        <TypedField
           className="number control-value"
-          data-unset={unset || undefined}
-          data-moves={moves || undefined}
-          aria-label={`${parameter.label}, value`}
-          value={text ?? formatValue(parameter, shown)}
-          onFocus={(e) => e.currentTarget.select()}
-          onChange={(e) => setText(e.currentTarget.value)}
-          onBlur={typed}
-          onDoubleClick={(e) => e.stopPropagation()}
-          onKeyDown={(e) => {
-            if (e.key === 'Enter') typed();
-            if (e.key === 'Escape') setText(undefined);
-            if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
-              e.preventDefault();
-              const by = (e.key === 'ArrowUp' ? 1 : -1) * (e.shiftKey ? 50 : 10);
-              settle(valueAt(parameter, shareOf(parameter, shown) + by / STEPS), true);
-            }
-          }}
+          label={`${parameter.label}, value`}
+          shown={formatValue(parameter, shown)}
+          unset={unset}
+          moves={moves}
+          read={(text) => readValue({ ...parameter, low: lowest ?? parameter.low }, text, units)}
+          keep={finish}
+          nudge={(steps) =>
+            settle(valueAt(parameter, shareOf(parameter, shown) + (steps * NUDGE) / STEPS), true)
+          }
         />
       )}
       {lane && <LaneButton lane={lane} label={parameter.label} moves={moves} />}
@@ -104,8 +96,8 @@ export function Control(props: Props) {
   );
 }
 
-function unitsHelp(units: TimeUnits): string {
+function unitsHelp(units: Known): string {
   const words = { f: '12 f for frames', m: '20 m for a wall so far away', beat: '1/2 beat' };
-  const known = (Object.keys(units) as (keyof TimeUnits)[]).filter((unit) => units[unit]);
+  const known = (Object.keys(units) as (keyof Known)[]).filter((unit) => units[unit]);
   return known.length ? ` Type ms or s, ${known.map((unit) => words[unit]).join(', ')}.` : '';
 }

@@ -1,7 +1,18 @@
-import { useState } from 'react';
 import { useTurning } from '../../hand/turning';
 import type { Command } from '../../reel/session';
+import { readValue } from '../../typed/values';
 import { useTools } from '../tools/context';
+import { TypedField } from './TypedField';
+
+const MOST = 100000;
+const FRAMES = {
+  unit: 'f',
+  low: 0,
+  high: MOST,
+  scale: 'linear',
+  default: 3,
+  whole: true,
+};
 
 /** A length in frames; typed in frames, milliseconds or seconds, nudged with arrow keys. */
 export function FrameField({
@@ -28,35 +39,18 @@ export function FrameField({
     else if (nudged) settle(n, true);
     else keep(n);
   };
-  const [text, setText] = useState<string | undefined>();
-  const finish = () => {
-    const found = /^\s*(\d+(?:[.,]\d+)?)\s*(f|ms|s)?\s*$/.exec(text ?? '');
-    if (found) {
-      const amount = Number(found[1]!.replace(',', '.'));
-      const perFrame = found[2] === 'ms' ? 1000 / clock.framesPerSecond : 1 / clock.framesPerSecond;
-      const wanted = Math.round(found[2] === 'ms' || found[2] === 's' ? amount / perFrame : amount);
-      if (wanted !== frames) set(wanted, false);
-    }
-    setText(undefined);
-  };
+  const read = (text: string) =>
+    readValue({ ...FRAMES, label }, text, { f: 1000 / clock.framesPerSecond });
   return (
     <label className="frame-field" title={short && label}>
       {short ?? label}
-      <input
+      <TypedField
         className="number"
-        aria-label={label}
-        value={text ?? `${frames} f`}
-        onChange={(e) => setText(e.currentTarget.value)}
-        onFocus={(e) => e.currentTarget.select()}
-        onBlur={finish}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') e.currentTarget.blur();
-          if (e.key === 'Escape') setText(undefined);
-          if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
-            e.preventDefault();
-            set(Math.max(0, frames + (e.key === 'ArrowUp' ? 1 : -1)), true);
-          }
-        }}
+        label={label}
+        shown={`${frames} f`}
+        read={read}
+        keep={(wanted) => wanted !== frames && set(wanted, false)}
+        nudge={(steps) => set(Math.max(0, frames + steps), true)}
       />
     </label>
   );

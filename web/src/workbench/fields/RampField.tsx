@@ -5,11 +5,11 @@ import { FrameField } from './FrameField';
 import { Handle } from './Handle';
 
 const SHAPES = [
-  { value: 'linear', label: 'linear' },
-  { value: 'smooth', label: 'smooth' },
-  { value: 'equal_power', label: 'equal power' },
-  { value: 'log', label: 'late' },
-  { value: 'bend', label: 'bent' },
+  { value: 'linear', label: 'Straight' },
+  { value: 'smooth', label: 'Smooth' },
+  { value: 'equal_power', label: 'Equal power' },
+  { value: 'log', label: 'Slow start' },
+  { value: 'bend', label: 'Curved' },
 ];
 
 /** What is changed of a ramp, as commands take it. */

@@ -90,6 +90,20 @@ export function useKeyEdits() {
         select(found);
         return true;
       },
+      /** To the keyframe before or after the selected one, or the playhead; it goes there too. */
+      walk: (by: 1 | -1) => {
+        const own = chosen()[0];
+        const { inHand, names } = useOpenLanes.getState();
+        const open = lane(own?.lane ?? inHand ?? names[0] ?? '');
+        if (!open) return false;
+        const at = own ? own.at : here() - open.origin;
+        const next =
+          by > 0 ? open.points.find((p) => p.at > at) : open.points.findLast((p) => p.at < at);
+        if (!next) return false;
+        player.seek(Math.max(0, open.origin + next.at));
+        select([{ lane: open.name, at: next.at }]);
+        return true;
+      },
       /** A keyframe at the playhead, in the lane in hand or else in every open one. */
       put: () => {
         const { inHand, names } = useOpenLanes.getState();

@@ -179,7 +179,7 @@ export function valueAtPlace(lane: Lane, place: number): number {
 }
 
 const LOWEST_DB = -60;
-const SILENCE_DB = -96;
+export const SILENCE_DB = -96;
 
 /** The parameter with the range that is drawn: below the scale of a level there is silence. */
 function drawn(parameter: ParameterTable): ParameterTable {

@@ -1,10 +1,8 @@
 /** A run of poses as one types it: names of poses, or values of the lane in hand. */
 import type { Pose } from '../../reel/document';
 import { newId } from '../../ui/ids';
-import { readValue } from '../values/values';
+import { readValue } from '../../typed/values';
 import type { Lane } from './lanes';
-
-const SIDES: Record<string, number> = { left: -100, right: 100, both: 0, middle: 0, centre: 0 };
 
 export type Run =
   | {
@@ -35,10 +33,8 @@ export function readRun(text: string, poses: Pose[], lane: Lane): Run {
       for (const l of Object.keys(known.values ?? {})) lanes.add(l);
       continue;
     }
-    const side = lane.parameter.id === 'pan' || lane.parameter.id === 'position';
-    const value = (side ? SIDES[name] : undefined) ?? readValue(lane.parameter, word);
-    if (value === undefined)
-      return { ok: false, why: `“${word}” is neither a pose nor a value of ${lane.label}.` };
+    const { value, why } = readValue({ ...lane.parameter, low: lane.lowest }, word);
+    if (why !== undefined) return { ok: false, why: `There is no pose “${word}”; else ${why}.` };
     const pose = { id: newId('p'), name: word, values: { [lane.name]: value } };
     make.push(pose);
     ids.push(pose.id);

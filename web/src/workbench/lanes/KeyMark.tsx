@@ -1,5 +1,4 @@
 import { type KeyboardEvent, type PointerEvent } from 'react';
-import { usePlayer } from '../../player/player';
 import type { Keyframe } from '../../reel/document';
 import { drag } from '../../hand/pointer';
 import { useSession, type Command } from '../../reel/session';
@@ -7,13 +6,14 @@ import { useTools } from '../tools/context';
 import { formatValue } from '../values/values';
 import { useSelection } from '../selected/selection';
 import { useReadout } from '../axis/readout';
-import { snap, snapTargets } from '../axis/snap';
+import { snap } from '../axis/snap';
+import { targetsNow } from '../axis/targets';
 import { useView } from '../axis/view';
 import { useKeyEdits } from '../keyframes/keyEdits';
 import { sameKey, shifted, shiftTo, withKey, type Key, type Shift } from '../keyframes/keys';
 import { shareIn, type Lane } from '../keyframes/lanes';
 import { useOpenLanes } from '../keyframes/openLanes';
-import { reelNow } from '../../reel/useReel';
+import { wayName } from '../keyframes/ways';
 
 interface Props {
   lane: Lane;
@@ -54,7 +54,7 @@ export function KeyMark({ lane, point, shown, px, height, edge, keys, setShift }
     if (!chosen) select({ kind: 'keys', keys: own });
     const from = { x: e.clientX, y: e.clientY };
     const { scale } = useView.getState();
-    const targets = snapTargets(reelNow(), clock, usePlayer.getState().position);
+    const targets = targetsNow(clock);
     let by: Shift | undefined;
     const moved = (m: globalThis.PointerEvent): Command[] | undefined => {
       const dx = m.clientX - from.x;
@@ -116,7 +116,7 @@ export function KeyMark({ lane, point, shown, px, height, edge, keys, setShift }
       data-chosen={chosen || undefined}
       data-linked={point.pose ? true : undefined}
       aria-pressed={chosen}
-      aria-label={`${lane.label} ${value} at ${clock.timecode(Math.max(0, place))}`}
+      aria-label={`${lane.label} ${value} at ${clock.timecode(Math.max(0, place))}, to next: ${wayName(point.ease)}`}
       title={`${value} · ${clock.timecode(Math.max(0, place))}`}
       style={{ left: px, top: y }}
       onPointerDown={down}
@@ -124,16 +124,11 @@ export function KeyMark({ lane, point, shown, px, height, edge, keys, setShift }
       onDoubleClick={() => void edit({ kind: 'soften_keyframes', keys: [key], by: 1 })}
     >
       <svg width="16" height="16" viewBox="-8 -8 16 16" aria-hidden="true">
-        <path d={MARKS[point.ease ?? 'linear'] ?? MARKS['bend']} />
+        <path d={CLASP} />
       </svg>
     </button>
   );
 }
 
-/** How it goes on from here: stays, straight, softly, bent. The legend names them. */
-export const MARKS: Record<string, string> = {
-  hold: 'M-4 -5H1V5H-4Z',
-  linear: 'M-5 4L0 -5L5 4Z',
-  smooth: 'M-5 0A5 5 0 1 0 5 0A5 5 0 1 0 -5 0Z',
-  bend: 'M-5 4C-5 -3 -2 -5 5 -5C5 2 2 4 -5 4Z',
-};
+/** A clasp around the line: the same for all, since the line itself tells how it goes on. */
+const CLASP = 'M-3 -7H3V-2.5H-3ZM-3 2.5H3V7H-3Z';

@@ -1,22 +1,16 @@
 import { Button, Menu, Tooltip } from '@mantine/core';
 import type { Keyframe } from '../../reel/document';
-import { readMoment } from '../../time/moment';
+import { momentFrom } from '../../typed/moments';
+import { readValue } from '../../typed/values';
 import { useTools } from '../tools/context';
 import { Handle } from '../fields/Handle';
-import { TextField } from '../fields/TextField';
-import { formatValue, readValue } from '../values/values';
+import { TypedField } from '../fields/TypedField';
+import { formatValue } from '../values/values';
 import { keysOf, useSelection, type Selection } from '../selected/selection';
-import { MARKS } from './KeyMark';
+import { WayLine, WAYS } from '../keyframes/ways';
 import { useKeyEdits } from '../keyframes/keyEdits';
 import { laneOf, type Lane } from '../keyframes/lanes';
 import { useReel } from '../../reel/useReel';
-
-const WAYS = [
-  ['hold', 'stays, then steps'],
-  ['linear', 'straight'],
-  ['smooth', 'soft at both ends'],
-  ['bend', 'bent: early or late'],
-] as const;
 
 /** What is selected of keyframes: where, how much, and how each goes on to the next. */
 export function KeySheet() {
@@ -42,9 +36,7 @@ export function KeySheet() {
   const earliest = Math.min(...places);
   const linked = found.some((f) => f.point.stamp ?? f.point.pose);
   const pose = document.poses?.find((p) => p.id === first.point.pose);
-  const moment = (text: string) => {
-    const to = readMoment(clock, text, earliest);
-    if (to === undefined) return;
+  const moment = (to: number) => {
     void edits.set({ moment: { sample: to } }).then((done) => {
       if (!done) return;
       select({
@@ -69,42 +61,43 @@ export function KeySheet() {
         <div className="clip-row">
           <label className="frame-field">
             {found.length === 1 ? 'At' : 'From'}
-            <TextField
+            <TypedField
+              className="text-field"
               label="Moment of the keyframe"
-              value={clock.timecode(Math.max(0, earliest))}
+              shown={clock.timecode(Math.max(0, earliest))}
               placeholder="timecode"
-              save={moment}
+              read={(text) => momentFrom(clock, text, earliest)}
+              keep={moment}
             />
           </label>
           {lanes.length === 1 && (
             <label className="frame-field">
               Value
-              <TextField
+              <TypedField
+                className="text-field"
                 label="Value of the keyframe"
-                value={value === undefined ? '' : formatValue(first.lane.parameter, value)}
+                shown={value === undefined ? '' : formatValue(first.lane.parameter, value)}
                 placeholder="several"
-                save={(text) => {
-                  const v = readValue({ ...first.lane.parameter, low: first.lane.lowest }, text);
-                  if (v !== undefined) void edits.set({ value: v });
-                }}
+                read={(text) =>
+                  readValue({ ...first.lane.parameter, low: first.lane.lowest }, text)
+                }
+                keep={(v) => void edits.set({ value: v })}
               />
             </label>
           )}
         </div>
-        <p className="quiet small">How it goes on to the next</p>
-        <div className="ways" role="group" aria-label="How it goes on to the next">
-          {WAYS.map(([way, help]) => (
-            <Tooltip key={way} label={help}>
+        <p className="quiet small">To next</p>
+        <div className="ways" role="group" aria-label="To the next keyframe">
+          {WAYS.map((way) => (
+            <Tooltip key={way.ease} label={way.help}>
               <button
                 type="button"
                 className="way"
-                aria-pressed={ease === way}
-                onClick={() => void edits.set({ ease: way })}
+                aria-pressed={ease === way.ease}
+                onClick={() => void edits.set({ ease: way.ease })}
               >
-                <svg width="16" height="16" viewBox="-8 -8 16 16" aria-hidden="true">
-                  <path d={MARKS[way]} />
-                </svg>
-                {way}
+                <WayLine line={way.line} />
+                {way.label}
               </button>
             </Tooltip>
           ))}
@@ -208,41 +201,43 @@ function ownerSelection(owner: string): Selection {
   return { kind: 'mix' };
 }
 
+const SHARE = {
+  unit: '%',
+  low: -100000,
+  high: 100000,
+  scale: 'linear',
+  default: 100,
+  whole: false,
+};
+
 /** Stretching a group in time, scaling it in value. */
 function Scaling() {
   const edits = useKeyEdits();
   const select = useSelection((s) => s.select);
-  const percent = (text: string) => {
-    const found = /^\s*(-?\d+(?:[.,]\d+)?)\s*%?\s*$/.exec(text);
-    return found ? Number(found[1]!.replace(',', '.')) / 100 : undefined;
-  };
   return (
     <div className="clip-row">
       <label className="frame-field">
         Time ×
-        <TextField
+        <TypedField
+          className="text-field"
           label="Stretch in time, percent"
-          value="100 %"
-          placeholder="%"
-          save={(text) => {
-            const time = percent(text);
-            if (!time || time <= 0) return;
+          shown="100 %"
+          read={(text) => readValue({ ...SHARE, label: 'the stretch in time', low: 0.1 }, text)}
+          keep={(percent) =>
             void edits
-              .change('scale_keyframes', { time })
-              .then((done) => done && select({ kind: 'none' }));
-          }}
+              .change('scale_keyframes', { time: percent / 100 })
+              .then((done) => done && select({ kind: 'none' }))
+          }
         />
       </label>
       <label className="frame-field">
         Value ×
-        <TextField
+        <TypedField
+          className="text-field"
           label="Scale in value, percent"
-          value="100 %"
-          placeholder="%"
-          save={(text) => {
-            const value = percent(text);
-            if (value !== undefined) void edits.change('scale_keyframes', { value });
-          }}
+          shown="100 %"
+          read={(text) => readValue({ ...SHARE, label: 'the scale in value' }, text)}
+          keep={(percent) => void edits.change('scale_keyframes', { value: percent / 100 })}
         />
       </label>
     </div>

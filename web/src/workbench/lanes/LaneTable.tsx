@@ -4,15 +4,16 @@ import { useState } from 'react';
 import { usePlayer } from '../../player/player';
 import type { Keyframe } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { readMoment } from '../../time/moment';
+import { WAYS } from '../keyframes/ways';
+import { momentFrom } from '../../typed/moments';
+import { readValue } from '../../typed/values';
 import { useTools } from '../tools/context';
-import { TextField } from '../fields/TextField';
-import { formatValue, readValue } from '../values/values';
+import { TypedField } from '../fields/TypedField';
+import { formatValue } from '../values/values';
 import { useSelection } from '../selected/selection';
 import { laneOf, type Lane } from '../keyframes/lanes';
 import { useReel } from '../../reel/useReel';
 
-const WAYS = ['hold', 'linear', 'smooth', 'bend'];
 /** Rows at first; more on request, so that a recorded lane of thousands opens at once. */
 const ROWS = 100;
 
@@ -43,7 +44,7 @@ export function LaneTable({ name }: { name: string }) {
               <tr>
                 <th scope="col">At</th>
                 <th scope="col">Value</th>
-                <th scope="col">Goes on</th>
+                <th scope="col">To next</th>
                 <th scope="col">
                   <span className="hidden-text">Remove</span>
                 </th>
@@ -96,35 +97,32 @@ function Row({ lane, point, number }: { lane: Lane; point: Keyframe; number: num
   return (
     <tr>
       <td>
-        <TextField
+        <TypedField
+          className="text-field"
           label={`Moment of keyframe ${number}`}
-          value={clock.timecode(Math.max(0, place))}
-          placeholder="timecode"
-          save={(text) => {
-            const to = readMoment(clock, text, place);
-            if (to === undefined) return;
+          shown={clock.timecode(Math.max(0, place))}
+          read={(text) => momentFrom(clock, text, place)}
+          keep={(to) => {
             player.seek(to);
             void edit({ kind: 'set_keyframes', keys, moment: { sample: to } });
           }}
         />
       </td>
       <td>
-        <TextField
+        <TypedField
+          className="text-field"
           label={`Value of keyframe ${number}`}
-          value={formatValue(lane.parameter, point.value)}
-          placeholder=""
-          save={(text) => {
-            const value = readValue({ ...lane.parameter, low: lane.lowest }, text);
-            if (value !== undefined) void edit({ kind: 'set_keyframes', keys, value });
-          }}
+          shown={formatValue(lane.parameter, point.value)}
+          read={(text) => readValue({ ...lane.parameter, low: lane.lowest }, text)}
+          keep={(value) => void edit({ kind: 'set_keyframes', keys, value })}
         />
       </td>
       <td>
         <NativeSelect
           size="xs"
-          aria-label={`How keyframe ${number} goes on`}
+          aria-label={`To next from keyframe ${number}`}
           value={point.ease ?? 'linear'}
-          data={WAYS}
+          data={WAYS.map((way) => ({ value: way.ease, label: way.label }))}
           onChange={(e) => void edit({ kind: 'set_keyframes', keys, ease: e.currentTarget.value })}
         />
       </td>

@@ -17,7 +17,8 @@ import { useTools } from '../tools/context';
 import { formatValue } from '../values/values';
 import { keysOf, useSelection } from '../selected/selection';
 import { useReadout } from '../axis/readout';
-import { snap, snapTargets } from '../axis/snap';
+import { CLICK_REACH_PX, snap } from '../axis/snap';
+import { targetsNow } from '../axis/targets';
 import { Following, useShown, useShownX } from '../axis/shown';
 import { Wave } from '../axis/Wave';
 import { boxed, useBox } from '../keyframes/box';
@@ -61,17 +62,35 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
 
   const effective = useEffective(lane, start, start + width * scale, width);
 
+  /** Where a click would put a keyframe: where it is made, unless something is right there. */
+  const landing = (m: { clientX: number; clientY: number; altKey: boolean }) => {
+    if (!body.current) return undefined;
+    const box = body.current.getBoundingClientRect();
+    const sample = start + (m.clientX - box.left) * scale;
+    return {
+      ...snap(sample, targetsNow(clock), clock, scale, m.altKey, CLICK_REACH_PX),
+      value: roundly(lane, valueIn(lane, 1 - (m.clientY - box.top - EDGE) / (HEIGHT - 2 * EDGE))),
+    };
+  };
+
+  const hover = (e: PointerEvent<HTMLDivElement>) => {
+    // Over a keyframe it is that which a press takes hold of.
+    const free = e.buttons === 0 && !(e.target as HTMLElement).closest('.key-mark');
+    const here = free ? landing(e) : undefined;
+    if (here)
+      show({
+        sample: here.sample,
+        to: here.to,
+        text: `${clock.timecode(Math.max(0, here.sample))} · ${formatValue(lane.parameter, here.value)}`,
+      });
+    else if (e.buttons === 0) show(undefined);
+  };
+
   const down = (e: PointerEvent<HTMLDivElement>) => {
     if (e.button !== 0 || !body.current) return;
     take(lane.name);
-    const box = body.current.getBoundingClientRect();
-    const targets = snapTargets(reelNow(), clock, usePlayer.getState().position);
     const from = { x: e.clientX, y: e.clientY };
     let dragging = false;
-    const at = (m: { clientX: number; clientY: number; altKey: boolean }) => ({
-      ...snap(start + (m.clientX - box.left) * scale, targets, clock, scale, m.altKey),
-      value: roundly(lane, valueIn(lane, 1 - (m.clientY - box.top - EDGE) / (HEIGHT - 2 * EDGE))),
-    });
     const move = (m: globalThis.PointerEvent) => {
       if (!dragging && Math.hypot(m.clientX - from.x, m.clientY - from.y) < MOVED_PX) return;
       dragging = true;
@@ -87,7 +106,8 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
         select(all.length ? { kind: 'keys', keys: all } : { kind: 'none' });
         return;
       }
-      const here = at(e);
+      const here = landing(e);
+      if (!here) return;
       void edit({
         kind: 'put_keyframes',
         keys: [
@@ -134,7 +154,13 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
       data-lane={lane.name}
     >
       <LaneHead lane={lane} />
-      <div className="key-lane-body" ref={body} onPointerDown={down}>
+      <div
+        className="key-lane-body"
+        ref={body}
+        onPointerDown={down}
+        onPointerMove={hover}
+        onPointerLeave={(e) => e.buttons === 0 && show(undefined)}
+      >
         <Following>
           <div className="key-lane-wave" aria-hidden="true">
             {(track?.clips ?? []).map((clip) => {

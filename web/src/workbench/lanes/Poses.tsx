@@ -172,8 +172,8 @@ function Stamping({ owner }: { owner: string }) {
             value={when}
             onChange={(v) => setWhen(v as 'before' | 'after')}
             data={[
-              { value: 'before', label: 'there by then' },
-              { value: 'after', label: 'sets out then' },
+              { value: 'before', label: 'Arrive at marker' },
+              { value: 'after', label: 'Leave at marker' },
             ]}
           />
           <Button size="compact-sm" type="submit" className="solid" aria-disabled={!read.ok}>

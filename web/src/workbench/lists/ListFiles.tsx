@@ -48,14 +48,14 @@ export function ListFiles() {
       >
         {(props) => (
           <Button {...props} size="compact-xs" variant="default">
-            Read a list…
+            Import markers and cuts…
           </Button>
         )}
       </FileButton>
       <Menu position="top-start">
         <Menu.Target>
           <Button size="compact-xs" variant="default">
-            Save a list…
+            Export markers and cuts…
           </Button>
         </Menu.Target>
         <Menu.Dropdown>

@@ -4,9 +4,9 @@ import { drag } from '../../hand/pointer';
 import { useSession } from '../../reel/session';
 import { useTools } from '../tools/context';
 import { useReadout } from '../axis/readout';
-import { snap, snapTargets } from '../axis/snap';
+import { snap } from '../axis/snap';
+import { targetsNow } from '../axis/targets';
 import { useView, useX } from '../axis/view';
-import { reelNow } from '../../reel/useReel';
 
 /** Outlines by kind, so that colour is never the only sign. */
 export const SHAPES: Record<MarkerKind, string> = {
@@ -36,7 +36,7 @@ export function MarkerFlag({ marker }: { marker: Marker }) {
     e.stopPropagation();
     const from = e.clientX;
     const { scale } = useView.getState();
-    const targets = snapTargets({ ...reelNow(), markers: [] }, clock, marker.at);
+    const targets = targetsNow(clock, marker.id);
     let meant = false;
     drag(e, {
       moved: (m) => {

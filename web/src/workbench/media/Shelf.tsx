@@ -34,7 +34,7 @@ export function Shelf() {
         >
           {(props) => (
             <Button {...props} size="xs" variant="default">
-              Bring in files…
+              Import files…
             </Button>
           )}
         </FileButton>

@@ -12,7 +12,8 @@ import { useTools } from '../tools/context';
 import { useSelection, type Selection } from '../selected/selection';
 import { laneUnder } from '../axis/laneUnder';
 import { useReadout } from '../axis/readout';
-import { snap, snapTargets } from '../axis/snap';
+import { snap } from '../axis/snap';
+import { targetsNow } from '../axis/targets';
 import { HEADS, useView } from '../axis/view';
 
 /** Samples of a medium as it is prepared, from the first to the one after the last. */
@@ -43,7 +44,7 @@ export function useLaying(medium: Medium, line: MediaLine | undefined, part: Par
     e.preventDefault();
     const { show } = useReadout.getState();
     const [clip, track] = [newId('c'), newId('t')];
-    const targets = snapTargets(reelNow(), clock, usePlayer.getState().position);
+    const targets = targetsNow(clock);
     const from = { x: e.clientX, y: e.clientY };
     let laid = false;
     let meant = false;

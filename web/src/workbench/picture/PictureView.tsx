@@ -127,7 +127,7 @@ function Screen({ apart }: ScreenProps) {
             : line?.state === 'failed'
               ? line.error
               : line?.state === 'cancelled'
-                ? 'The preparation of the picture was stopped; the shelf starts it again.'
+                ? 'The picture is not ready: start it again under Media & sounds.'
                 : `The picture is being prepared… ${Math.round((line?.progress ?? 0) * 100)} %`}
         </p>
       )}

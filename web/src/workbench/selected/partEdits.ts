@@ -2,9 +2,10 @@
 import { notifications } from '@mantine/notifications';
 import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
-import { NOTHING, type ReelDocument } from '../../reel/document';
+import { effectsOf, NOTHING, type ReelDocument } from '../../reel/document';
 import { useSession, type Command } from '../../reel/session';
 import { useTools } from '../tools/context';
+import { fadedAt, trimmedAt } from './atPlayhead';
 import { copiedParts, keepParts, type Copied } from './copied';
 import { copiesAt } from './copies';
 import { everything, named, type Laid } from './laid';
@@ -40,6 +41,31 @@ export function usePartEdits() {
       nudge: (frames: number) => {
         const moved = movedBy(partsOf(selection()), { frames });
         if (moved.length) void session().edit(moved);
+      },
+      trim: (edge: 'start' | 'end') => {
+        const trimmed = trimmedAt(reel(), partsOf(selection()), edge, here());
+        if (!trimmed.length) return false;
+        void session().edit(trimmed);
+        return true;
+      },
+      fade: (edge: 'in' | 'out') => {
+        const faded = fadedAt(reel(), clock, partsOf(selection()), edge, here());
+        if (!faded.length) return false;
+        void session().edit(faded);
+        return true;
+      },
+      resetEffects: () => {
+        const s = selection();
+        const owners =
+          s.kind === 'mix'
+            ? ['mix']
+            : s.kind === 'track'
+              ? [`track:${s.id}`]
+              : partsOf(s).map((part) => `${part.kind}:${part.id}`);
+        const treated = owners.filter((owner) => effectsOf(reel(), owner).length > 0);
+        if (!treated.length) return false;
+        void session().edit(treated.map((owner) => ({ kind: 'reset_effects', owner })));
+        return true;
       },
       copy: () => keepParts(copied(chosen())),
       /** At the playhead, or where the range begins. */

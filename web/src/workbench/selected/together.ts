@@ -16,6 +16,7 @@ const ALIKE = new Set([
   'apply_preset',
   'move_effect',
   'remove_effect',
+  'reset_effects',
 ]);
 
 interface Together {

@@ -4,10 +4,17 @@ import { useState, type ReactNode } from 'react';
 import { firstValue, type Track } from '../../reel/document';
 import { useTurning } from '../../hand/turning';
 import { useSession, type Command } from '../../reel/session';
+import { readValue } from '../../typed/values';
+import { TypedField } from '../fields/TypedField';
+import { LEVEL, SILENCE_DB } from '../keyframes/lanes';
+import { formatValue } from '../values/values';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { useSelection } from '../selected/selection';
 import { ChainButton } from '../treatments/ChainButton';
 import { useReel } from '../../reel/useReel';
+
+/** One press of an arrow key. */
+const NUDGE_DB = 0.5;
 
 interface Props {
   track: Track;
@@ -190,32 +197,16 @@ function GainField(props: {
   const { moves, name, edits } = props;
   const { turning, finish: keep, settle } = useTurning({ stored: props.gain, edits });
   const gain = turning ?? props.gain;
-  const [text, setText] = useState<string | undefined>();
-  const shown = `${gain.toFixed(1).replace('-', '−')} dB`;
-  const finish = () => {
-    const typed = (text ?? '').replace('−', '-').replace(',', '.');
-    const value = Number(typed.replace(/\s*dB\s*$/i, ''));
-    if (typed.trim() && Number.isFinite(value) && value !== gain)
-      keep(Math.max(-96, Math.min(24, value)));
-    setText(undefined);
-  };
+  const shown = formatValue(LEVEL, gain);
   if (moves) return <span className="number quiet">{shown} moves</span>;
   return (
-    <input
+    <TypedField
       className="number track-gain"
-      aria-label={`Level of ${name}`}
-      value={text ?? shown}
-      onChange={(e) => setText(e.currentTarget.value)}
-      onFocus={(e) => e.currentTarget.select()}
-      onBlur={finish}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') e.currentTarget.blur();
-        if (e.key === 'Escape') setText(undefined);
-        if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
-          e.preventDefault();
-          settle(Math.round((gain + (e.key === 'ArrowUp' ? 0.5 : -0.5)) * 10) / 10, true);
-        }
-      }}
+      label={`Level of ${name}`}
+      shown={shown}
+      read={(text) => readValue({ ...LEVEL, low: SILENCE_DB }, text)}
+      keep={(value) => value !== gain && keep(value)}
+      nudge={(steps) => settle(Math.round((gain + steps * NUDGE_DB) * 10) / 10, true)}
     />
   );
 }

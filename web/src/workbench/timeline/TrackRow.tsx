@@ -1,19 +1,18 @@
 import { memo, useMemo, useRef, type PointerEvent, type ReactNode } from 'react';
 import type { Clip, Track } from '../../reel/document';
 import { follow } from '../../hand/pointer';
-import { usePlayer } from '../../player/player';
 import { lengthText } from '../../time/clock';
 import { useTools } from '../tools/context';
 import { useInSight } from '../../ui/inSight';
 import { useReorder } from '../../ui/Reorder';
-import { beatsNow, useBeatsShown } from '../tools/found';
 import { LaneView } from '../lanes/LaneView';
 import { useLanesUnder } from '../keyframes/under';
 import { draggedOn, useSelection, withPart } from '../selected/selection';
 import { ClipView } from '../clips/ClipView';
 import { laneUnder } from '../axis/laneUnder';
 import { useReadout } from '../axis/readout';
-import { snap, snapTargets } from '../axis/snap';
+import { snap } from '../axis/snap';
+import { targetsNow } from '../axis/targets';
 import { Magnifier } from '../treatments/Magnifier';
 import { useMagnified } from '../treatments/magnified';
 import { TrackHead } from './TrackHead';
@@ -71,9 +70,7 @@ function TrackBody({ track, index, handle }: BodyProps) {
     const clip = (e.target as HTMLElement).closest<HTMLElement>('[data-clip]')?.dataset['clip'];
     const { start, scale } = useView.getState();
     const sampleAt = (clientX: number) => start + (clientX - box.left) * scale;
-    const { position } = usePlayer.getState();
-    const shown = useBeatsShown.getState().beats;
-    const targets = snapTargets(reelNow(), clock, position, undefined, shown ? beatsNow() : []);
+    const targets = targetsNow(clock);
     const origin = snap(sampleAt(e.clientX), targets, clock, scale, e.altKey);
     const { selection } = useSelection.getState();
     const startX = e.clientX;
@@ -96,7 +93,9 @@ function TrackBody({ track, index, handle }: BodyProps) {
     const up = () => {
       show(undefined);
       if (dragging) return;
-      player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, sampleAt(startX)))));
+      // To reach a clip's effects is no reason to go elsewhere.
+      if (!clip)
+        player.seek(clock.sampleOfFrame(clock.frameOfSample(Math.max(0, sampleAt(startX)))));
       if (clip && e.shiftKey) select(withPart(selection, { kind: 'clip', id: clip }));
       else select(clip ? { kind: 'clip', id: clip } : { kind: 'none' });
     };

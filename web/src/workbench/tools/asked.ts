@@ -3,7 +3,16 @@ import { create } from 'zustand';
 
 export type Asked = 'add-effect' | 'keys' | 'export';
 
+interface Request {
+  what: Asked;
+  /** What has already been typed. */
+  text?: string;
+}
+
 export const useAsked = create<{
-  asked: Asked | undefined;
-  ask: (what: Asked | undefined) => void;
-}>()((set) => ({ asked: undefined, ask: (asked) => set({ asked }) }));
+  asked: Request | undefined;
+  ask: (what: Asked | undefined, text?: string) => void;
+}>()((set) => ({
+  asked: undefined,
+  ask: (what, text) => set({ asked: what && { what, ...(text ? { text } : {}) } }),
+}));

@@ -5,7 +5,7 @@ import { useSession } from '../../reel/session';
 import { newId } from '../../ui/ids';
 import type { ReelDocument } from '../../reel/document';
 import { useTools } from '../tools/context';
-import { useFound } from '../tools/found';
+import { beatsNow, useFound } from '../tools/found';
 import { isSelected, useSelection } from '../selected/selection';
 import { useView } from '../axis/view';
 import { reelNow, useReel } from '../../reel/useReel';
@@ -63,6 +63,28 @@ export function useTransport() {
         const at = here();
         const found = direction > 0 ? list.find((s) => s > at) : list.findLast((s) => s < at);
         if (found !== undefined) player.seek(found);
+      },
+      toBeat: (direction: 1 | -1) => {
+        const at = here();
+        const slack = usePlayer.getState().playing ? clock.sampleRate / 4 : 0;
+        const found =
+          direction > 0
+            ? beatsNow().find((beat) => beat > at)
+            : beatsNow().findLast((beat) => beat < at - slack);
+        if (found !== undefined) player.seek(found);
+        return found !== undefined;
+      },
+      /** A marker on every beat of the range, or on every so many of them. */
+      markBeats: (every: number) => {
+        const { selection } = useSelection.getState();
+        if (selection.kind !== 'range') return false;
+        const inside = beatsNow().filter((b) => b >= selection.start && b < selection.end);
+        const markers = inside
+          .filter((_, i) => i % every === 0)
+          .map((at) => ({ id: newId('k'), at, label: '', kind: 'music' }));
+        if (!markers.length) return false;
+        void useSession.getState().edit({ kind: 'add_markers', markers });
+        return true;
       },
       dropMarker: () => {
         // While playing, what is heard at this moment counts, not what has been sent to the device.

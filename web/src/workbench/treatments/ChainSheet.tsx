@@ -21,12 +21,14 @@ import { useSelection } from '../selected/selection';
 import { usePartEdits } from '../selected/partEdits';
 import { useTogether } from '../selected/together';
 import { AddEffect } from '../effects/AddEffect';
+import { rampEdits, type Wanted } from '../effects/finding';
 import { Control } from '../fields/Control';
 import { EffectCard } from '../effects/EffectCard';
 import { fresh, useClipboard } from '../effects/clipboard';
 import { ClipFields } from '../clips/ClipFields';
 import { EndBeforeBeat } from '../clips/EndBeforeBeat';
 import { LevelFields } from './LevelFields';
+import { PlaceFields } from '../fields/PlaceFields';
 import { RampField } from '../fields/RampField';
 import { RingOut } from './RingOut';
 import { WaveDrawing } from './WaveDrawing';
@@ -44,34 +46,47 @@ interface Props {
 /** A chain of effects: its strength, ramps and ring-out, and its effects in order. */
 export function ChainSheet({ owner, id, found, track }: Props) {
   const { chain, name } = found;
-  const { clock, effects } = useTools();
+  const { clock } = useTools();
   const { alike, edit } = useTogether(owner);
   const tail = useSession((s) => s.derived?.tails[found.path] ?? 0);
   const natural = useSession((s) => s.derived?.natural_tails[found.path] ?? 0);
   const copied = useClipboard((s) => s.effects);
   const copy = useClipboard((s) => s.copy);
   const parts = usePartEdits();
-  const openCard = useSelection((s) => s.openCard);
+  const { openCard, select } = useSelection();
   const isSpan = owner.startsWith('treatment:');
   const isClip = owner.startsWith('clip:');
   const span = isSpan ? (chain as Treatment) : undefined;
   const list = chain.effects ?? [];
 
   const add = useCallback(
-    (kind: string, params: Record<string, number>, frames: number[]) => {
-      const effect = { id: newId('e'), kind, bypass: false, params };
-      const [ramp_in, ramp_out = ramp_in] = frames.map((f) => ({ frames: f }));
-      const ramps = isSpan && ramp_in ? [{ kind: 'set_treatment', id, ramp_in, ramp_out }] : [];
-      void edit([{ kind: 'add_effect', owner, effect }, ...ramps]).then(
+    ({ effect, ramps, after }: Wanted) => {
+      const more = [...(isSpan ? rampEdits(id, ramps) : []), ...after(owner)];
+      void edit([{ kind: 'add_effect', owner, effect }, ...more]).then(
         (done) => done && openCard(effect.id),
       );
     },
     [edit, openCard, owner, id, isSpan],
   );
 
-  const paste = async () => {
+  const trim = (edge: 'start' | 'end', sample: number) => {
+    const other = span!.start + (edge === 'start' ? span!.length : 0);
+    const both = edge === 'start' ? [sample, other] : [other, sample];
+    const [start, end] = both.map((place) => ({ sample: place }));
+    void edit({ kind: 'set_treatment', id, start, end });
+  };
+  const toTrack = async (to: string) => {
+    const copy = { id: newId('f'), start: { sample: span!.start }, track: to };
+    const moved = [
+      { kind: 'copy_treatment', id, copies: [copy] },
+      { kind: 'remove_treatments', ids: [id] },
+    ];
+    if (await edit(moved)) select({ kind: 'treatment', id: copy.id });
+  };
+
+  const paste = async (replace = false) => {
     const effects = fresh(copied);
-    if (await edit({ kind: 'add_effects', owner, effects })) openCard(effects[0]!.id);
+    if (await edit({ kind: 'add_effects', owner, effects, replace })) openCard(effects[0]!.id);
   };
 
   return (
@@ -100,6 +115,16 @@ export function ChainSheet({ owner, id, found, track }: Props) {
       </div>
       <div className="sheet-body">
         {isClip && <ClipFields id={id} />}
+        {span && track && (
+          <PlaceFields
+            start={span.start}
+            end={span.start + span.length}
+            track={track.id}
+            move={(sample) => void edit({ kind: 'set_treatment', id, start: { sample } })}
+            trim={trim}
+            toTrack={(to) => void toTrack(to)}
+          />
+        )}
         {!isClip && !span && <LevelFields owner={owner} track={track} />}
         {list.length > 0 && (
           <div className="strength">
@@ -131,7 +156,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
         )}
         <Effects owner={owner} track={track?.id} />
         {list.length > 0 && <WaveDrawing owner={owner} />}
-        <AddEffect effects={effects} add={add} />
+        <AddEffect add={add} />
         <Poses owner={owner} />
         {!span && list.length === 0 && (
           <p className="quiet">
@@ -156,11 +181,23 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             <Button size="compact-sm" variant="subtle" onClick={() => copy(list)}>
               Copy all
             </Button>
+            <Button
+              size="compact-sm"
+              variant="subtle"
+              onClick={() => void edit({ kind: 'reset_effects', owner })}
+            >
+              Reset all
+            </Button>
           </>
         )}
         {copied.length > 0 && (
           <Button size="compact-sm" variant="subtle" onClick={() => void paste()}>
             Paste{copied.length > 1 ? ` ${copied.length}` : ''}
+          </Button>
+        )}
+        {copied.length > 0 && list.length > 0 && (
+          <Button size="compact-sm" variant="subtle" onClick={() => void paste(true)}>
+            Paste over
           </Button>
         )}
         {isClip && <EndBeforeBeat clip={id} />}

@@ -1,6 +1,6 @@
 import type { Track } from '../../reel/document';
 import { useSession } from '../../reel/session';
-import { LEVEL, PAN } from '../keyframes/lanes';
+import { LEVEL, PAN, SILENCE_DB } from '../keyframes/lanes';
 import { Control } from '../fields/Control';
 import { useReel } from '../../reel/useReel';
 
@@ -14,6 +14,7 @@ export function LevelFields({ owner, track }: { owner: string; track: Track | un
     <div className="clip-fields">
       <Control
         parameter={LEVEL}
+        lowest={SILENCE_DB}
         value={(track ? track.gain_db : mix?.gain_db) ?? 0}
         reset={() => void edit(set({ gain_db: 0 }))}
         edits={(v) => [set({ gain_db: v })]}

@@ -8,6 +8,7 @@ import { touched, usePartEdits } from '../selected/partEdits';
 import { several, useSelection, type Selection } from '../selected/selection';
 import { countText } from '../selected/together';
 import { AddEffect } from '../effects/AddEffect';
+import { plainly, rampEdits, type Wanted } from '../effects/finding';
 import { reelNow, useReel } from '../../reel/useReel';
 
 type Range = Extract<Selection, { kind: 'range' }>;
@@ -24,26 +25,27 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
   const inside = touched(reelNow(), stretch);
   const marks = keys.countWithin(stretch.start, stretch.end);
 
-  const treat = async (
-    kind: string,
-    params: Record<string, number> = {},
-    frames: number[] = [],
-  ) => {
-    const name = effects.find((e) => e.id === kind)?.label ?? kind;
-    const effect = newId('e');
+  const treat = async ({ effect, name, ramps, after }: Wanted) => {
     const on = stretch.tracks.map((track) => ({ track, id: newId('f') }));
-    const done = await edit({
-      kind: 'treat_range',
-      on,
-      start: { sample: stretch.start },
-      end: { sample: stretch.end },
-      name,
-      ramps: frames,
-      effects: [{ id: effect, kind, bypass: false, params }],
-    });
+    const both = ramps.in !== undefined && ramps.out !== undefined;
+    const done = await edit([
+      {
+        kind: 'treat_range',
+        on,
+        start: { sample: stretch.start },
+        end: { sample: stretch.end },
+        name,
+        ramps: both ? [ramps.in, ramps.out] : [],
+        effects: [effect],
+      },
+      ...on.flatMap(({ id }) => [
+        ...(both ? [] : rampEdits(id, ramps)),
+        ...after(`treatment:${id}`),
+      ]),
+    ]);
     if (done) {
       select(several(on.map(({ id }) => ({ kind: 'treatment', id }))));
-      openCard(effect);
+      openCard(effect.id);
     }
   };
 
@@ -84,11 +86,11 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
           )}
         </div>
       )}
-      <AddEffect effects={effects} add={(...wanted) => void treat(...wanted)} />
+      <AddEffect add={(wanted) => void treat(wanted)} />
       <p className="quiet">Treat this range with</p>
       <div className="choices">
         {effects.map((effect) => (
-          <Button key={effect.id} variant="default" onClick={() => void treat(effect.id)}>
+          <Button key={effect.id} variant="default" onClick={() => void treat(plainly(effect))}>
             <span>
               <strong>{effect.label}</strong>
               <span className="quiet small">{effect.help}</span>

@@ -1,8 +1,11 @@
 import { Menu, SegmentedControl, UnstyledButton } from '@mantine/core';
 import { IconChevronDown } from '@tabler/icons-react';
-import { memo, useState } from 'react';
+import { memo } from 'react';
+import { lengthFrom } from '../../typed/moments';
+import type { Reading } from '../../typed/values';
 import { useTools } from '../tools/context';
 import { useReel } from '../../reel/useReel';
+import { TypedField } from '../fields/TypedField';
 import { useTogether } from '../selected/together';
 
 const LONGEST_SECONDS = 120;
@@ -27,17 +30,11 @@ export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) 
     void edit({ kind: 'set_chain', owner, ring_out });
   const seconds = (samples: number) => samples / clock.sampleRate;
   const frames = clock.frameOfSample(end + tail) - clock.frameOfSample(end);
-  const [text, setText] = useState<string | undefined>();
-  const finish = () => {
-    const found = /^\s*(\d+(?:[.,]\d+)?)\s*(f|s)?\s*$/.exec(text ?? '');
-    setText(undefined);
-    if (!found) return;
-    const amount = Number(found[1]!.replace(',', '.'));
-    const wanted =
-      found[2] === 'f'
-        ? clock.sampleOfFrame(clock.frameOfSample(end) + Math.round(amount)) - end
-        : Math.round(amount * clock.sampleRate);
-    set(Math.max(0, Math.min(wanted, LONGEST_SECONDS * clock.sampleRate)));
+  const read = (text: string): Reading => {
+    const found = lengthFrom(clock, text, end, tail);
+    const most = LONGEST_SECONDS * clock.sampleRate;
+    if (found.value === undefined || found.value <= most) return found;
+    return { why: `the ring-out can be ${LONGEST_SECONDS} s at most, not “${text.trim()}”` };
   };
   const lastOf = (parts: { start: number; length: number }[] = []) =>
     Math.max(0, ...parts.map((p) => p.start + p.length));
@@ -46,7 +43,7 @@ export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) 
   return (
     <div>
       <div className="ring-out">
-        <span>Rings out</span>
+        <span>Ring-out</span>
         <SegmentedControl
           size="xs"
           aria-label="Ring-out"
@@ -55,9 +52,9 @@ export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) 
             set(value === 'fixed' ? Math.max(tail, 1) : (value as 'auto' | 'none'))
           }
           data={[
-            { value: 'auto', label: 'Freely' },
-            { value: 'fixed', label: 'For' },
-            { value: 'none', label: 'Not' },
+            { value: 'auto', label: 'Until silent' },
+            { value: 'fixed', label: 'Fixed' },
+            { value: 'none', label: 'Off' },
           ]}
         />
         <Menu position="bottom-end" width={200}>
@@ -76,15 +73,13 @@ export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) 
           </Menu.Dropdown>
         </Menu>
         {mode === 'fixed' ? (
-          <input
+          <TypedField
             className="number"
-            aria-label="Seconds of ring-out"
+            label="Seconds of ring-out"
             title="It fades over its last quarter"
-            value={text ?? `${seconds(tail).toFixed(2)} s`}
-            onChange={(e) => setText(e.currentTarget.value)}
-            onFocus={(e) => e.currentTarget.select()}
-            onBlur={finish}
-            onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+            shown={`${seconds(tail).toFixed(2)} s`}
+            read={read}
+            keep={set}
           />
         ) : (
           <span className="number quiet small">{seconds(tail).toFixed(1)} s</span>

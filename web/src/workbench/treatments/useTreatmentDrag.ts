@@ -1,6 +1,5 @@
 /** A treatment's drags: moved, stretched, its ramps, copied with Ctrl, and up or down in order. */
 import { useState, type PointerEvent } from 'react';
-import { usePlayer } from '../../player/player';
 import { NOTHING, trackOf, type Treatment } from '../../reel/document';
 import { drag as holdPointer } from '../../hand/pointer';
 import { useSession, type Command } from '../../reel/session';
@@ -11,7 +10,8 @@ import { movedBy } from '../selected/partEdits';
 import { isSelected, partsOf, useSelection, withPart } from '../selected/selection';
 import { overlap } from './order';
 import { useReadout } from '../axis/readout';
-import { snap, snapTargets } from '../axis/snap';
+import { snap } from '../axis/snap';
+import { targetsNow } from '../axis/targets';
 import { dragged, readoutOf, shiftOf, type Span, type SpanPart } from '../axis/spanDrag';
 
 const MOVED_PX = 3;
@@ -50,7 +50,7 @@ export function useTreatmentDrag(treatment: Treatment, height: number, scale: nu
     const document = useSession.getState().document ?? NOTHING;
     const origin = treatmentSpan(treatment);
     const from = { x: e.clientX, y: e.clientY };
-    const targets = snapTargets(document, clock, usePlayer.getState().position, treatment.id);
+    const targets = targetsNow(clock, treatment.id);
     const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
     let latest: Span | undefined;
     let rows = 0;

@@ -44,3 +44,29 @@ export function isMovable(value: ParamValue | undefined): value is Movable {
 export function fitting(parameter: ParameterTable, value: number): number {
   return rounded(parameter, Math.min(parameter.high, Math.max(parameter.low, value)));
 }
+
+/** The preset that an effect is set to as it stands, if it is one of its own. */
+export function presetOf(table: EffectTable, params: Params): string | undefined {
+  const named = table.reference?.id;
+  const own = Object.entries(params).filter(([id]) => id !== named);
+  return table.presets.find((preset) => {
+    const wanted = preset.params as Params;
+    return (
+      Object.keys(wanted).length === own.length &&
+      own.every(([id, value]) => id in wanted && alike(value, wanted[id]))
+    );
+  })?.name;
+}
+
+/** Keyframes of a preset lie at shares of a length: they are told by their values. */
+function alike(a: unknown, b: unknown): boolean {
+  if (typeof a !== 'object' || typeof b !== 'object' || !a || !b) return a === b;
+  const keys = Object.keys(a).filter((key) => key !== 'at' && key !== 'share');
+  const others = Object.keys(b).filter((key) => key !== 'at' && key !== 'share');
+  return (
+    keys.length === others.length &&
+    keys.every((key) =>
+      alike((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]),
+    )
+  );
+}

@@ -1,4 +1,4 @@
-/** Numbers with units: shown, read, and laid on a control's travel. */
+/** Numbers with units: shown, and laid on a control's travel. */
 import type { ParameterTable } from '../../api/client';
 
 type Scaled = Pick<ParameterTable, 'unit' | 'low' | 'high' | 'scale' | 'whole'>;
@@ -42,27 +42,4 @@ export function formatValue(p: Scaled, value: number): string {
 export function formatSigned(value: number): string {
   const size = Number(Math.abs(value).toFixed(2));
   return `${value < 0 ? '−' : '+'}${size}`;
-}
-
-/** Other units that a time may be typed in, and how many milliseconds one of each is. */
-export type TimeUnits = Partial<Record<'f' | 'm' | 'beat', number>>;
-
-/** A typed value such as "620 Hz", "1.4 s", "12 f" or "-12"; undefined if it is none. */
-export function readValue(p: Scaled, text: string, units: TimeUnits = {}): number | undefined {
-  const found = /^\s*([-−+]?\d+(?:[.,]\d+)?(?:\/\d+)?)\s*(k?hz|m?s|db|%|f|m|beats?)?\s*$/i.exec(
-    text,
-  );
-  if (!found) return undefined;
-  const [over, under = '1'] = found[1]!.replace('−', '-').replace(',', '.').split('/');
-  let value = Number(over) / Number(under);
-  const unit = found[2]?.toLowerCase().replace('beats', 'beat');
-  if (unit === 'f' || unit === 'm' || unit === 'beat') {
-    if (p.unit !== 'ms' || units[unit] === undefined) return undefined;
-    value *= units[unit];
-  }
-  if (!Number.isFinite(value)) return undefined;
-  if (unit === 'khz') value *= 1000;
-  if (unit === 's' && p.unit === 'ms') value *= 1000;
-  if (unit === 'ms' && p.unit === 's') value /= 1000;
-  return Math.min(p.high, Math.max(p.low, p.whole ? Math.round(value) : value));
 }

@@ -14,6 +14,7 @@ from bathyphon.core.edits.commands.effects import (
     ApplyPreset,
     MoveEffect,
     RemoveEffect,
+    ResetEffects,
     SetEffect,
 )
 from bathyphon.core.edits.commands.fades import SetFade
@@ -24,7 +25,7 @@ from bathyphon.core.edits.patch import Draft, Patch
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document, Reel
 
-OnEffect = MoveEffect | RemoveEffect | SetEffect | ApplyPreset
+OnEffect = MoveEffect | RemoveEffect | SetEffect | ApplyPreset | ResetEffects
 Repeated = Annotated[
     SetClip | SetFade | SetTreatment | SetChain | AddEffect | AddEffects | OnEffect,
     Field(discriminator="kind"),

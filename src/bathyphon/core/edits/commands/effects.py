@@ -8,7 +8,7 @@ from pydantic import Field
 
 from bathyphon.core.edits.command import EditCommand, Part, label_of, set_values
 from bathyphon.core.edits.commands.chains import MOST_EFFECTS, chain_name, make_chain, span_of
-from bathyphon.core.edits.find import at, chain_path, effect_path
+from bathyphon.core.edits.find import at, chain_path, effect_path, places_of
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.reel.model import Document
@@ -40,17 +40,24 @@ class AddEffect(EditCommand):
 
 
 class AddEffects(EditCommand):
-    """Put several effects into a chain, one after another: a paste, or a chain copied whole."""
+    """Put several effects into a chain, one after another: a paste, or a chain copied whole.
+
+    They can take the place of those that are there.
+    """
 
     kind: Literal["add_effects"]
     owner: str
     effects: list[Part] = Field(min_length=1, max_length=MOST_EFFECTS)
     index: int | None = Field(None, ge=0)
+    replace: bool = False
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         path = chain_path(document, self.owner)
         make = make_chain(document, self.owner)
         effects = [] if make else at(document, path).get("effects", [])
+        if self.replace and effects:
+            place = pointer(*path, "effects")
+            return [{"op": "replace", "path": place, "value": list(self.effects)}]
         here = len(effects) if self.index is None else min(self.index, len(effects))
         if not make and "effects" not in at(document, path):
             make = [{"op": "add", "path": pointer(*path, "effects"), "value": []}]
@@ -65,6 +72,8 @@ class AddEffects(EditCommand):
     def title(self, document: Document) -> str:
         names = ", ".join(label_of(effect) for effect in self.effects[:3])
         more = " …" if len(self.effects) > 3 else ""
+        if self.replace:
+            return f"replace the effects of {chain_name(document, self.owner)} with {names}{more}"
         return f"add {names}{more} to {chain_name(document, self.owner)}"
 
 
@@ -130,6 +139,37 @@ class SetEffect(EditCommand):
         if known and known.reference and known.reference.id in self.params:
             labels.append(known.reference.label.lower())
         return f"set {', '.join(labels) or 'a value'} of {label_of(effect)}"
+
+
+class ResetEffects(EditCommand):
+    """Give an effect, or all of a chain, the values that they come with.
+
+    What an effect names of the reel, and whether it is on, stays.
+    """
+
+    kind: Literal["reset_effects"]
+    owner: str
+    id: str | None = None
+
+    def patch(self, document: Document, clock: Clock) -> Patch:
+        places = places_of(document)
+        effects = places.effects(self.owner)
+        ids = [effect["id"] for effect in effects] if self.id is None else [self.id]
+        patch: Patch = []
+        for id in ids:
+            path = places.effect(self.owner, id)
+            effect = at(document, path)
+            known = EFFECTS.get(effect["kind"])
+            named = known.reference.id if known and known.reference else ""
+            kept = {k: v for k, v in effect.get("params", {}).items() if k == named}
+            if kept != effect.get("params", {}):
+                patch += set_values(document, path, {"params": kept})
+        return patch
+
+    def title(self, document: Document) -> str:
+        if self.id is None:
+            return f"reset all effects of {chain_name(document, self.owner)}"
+        return f"reset {label_of(at(document, effect_path(document, self.owner, self.id)))}"
 
 
 class MoveEffect(EditCommand):

@@ -7,5 +7,6 @@ from bathyphon.core.effects.kit.preset import Preset
 PRESETS: tuple[Preset, ...] = (
     Preset("Two of them", "One voice becomes a few.", {"rate_hz": 0.5, "mix": 45}),
     Preset("Choir", "Wide and soft.",
-           {"rate_hz": 0.35, "swing": 55, "delay_ms": 28, "mix": 60}),
+           {"rate_hz": 0.35, "swing": 55, "delay_ms": 28, "mix": 60},
+           words="crowd"),
 )  # fmt: skip

@@ -35,7 +35,9 @@ TABLE = Table(
         ),
     ),
     telling=("rate_hz", "mix"),
+    first=("rate_hz", "swing", "mix", "stereo"),
     hatch=Pattern("waves", spacing=6.0, weight=1.0, dash=(4.0, 2.0)),
     lookback_s=0.3,
+    words="thicken wider ensemble many double doubling shimmer detune",
     help="Wavering copies, so that one sounds like many.",
 )  # fmt: skip

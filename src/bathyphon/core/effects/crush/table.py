@@ -25,5 +25,6 @@ TABLE = Table(
     ),
     telling=("bits", "rate_hz"),
     hatch=Pattern("dots", spacing=9.0, weight=4.0),
+    words="bitcrusher bit crusher lofi lo fi digital 8bit toy robot glitch game degrade",
     help="Toys, robots and broken machines: fewer bits, fewer samples.",
 )  # fmt: skip

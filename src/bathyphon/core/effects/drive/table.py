@@ -32,5 +32,7 @@ TABLE = Table(
     telling=("amount_db", "tone_hz"),
     hatch=Pattern("dots", spacing=6.0, weight=2.2),
     lookback_s=0.05,
+    words="distortion distort overdrive saturation saturate fuzz grit dirt warm clip shout "
+    "megaphone crackle",
     help="An amplifier or loudspeaker that is asked for too much.",
 )  # fmt: skip

@@ -33,5 +33,7 @@ TABLE = Table(
     reference=Reference(
         "track", "Listens to", "track", "The track that this one gives way to; most often voices."
     ),
+    words="ducking sidechain side chain under dialogue dialog voice over voiceover music "
+    "down",
     help="Music that gives way to a voice on another track.",
 )  # fmt: skip

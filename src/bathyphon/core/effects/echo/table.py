@@ -174,6 +174,8 @@ TABLE = Table(
         ),
     ),
     telling=("time_ms", "feedback", "mix"),
+    first=("time_ms", "feedback", "mix", "dry_db"),
     hatch=Pattern("rings", spacing=9.0, weight=2.0, dash=(6.0, 4.0)),
+    words="delay repeat repeats repeating slapback slap copies bounce ping pong canyon",
     help="Repeats that go on after the sound has ended.",
 )

@@ -45,5 +45,7 @@ TABLE = Table(
     hatch=Pattern("lines", angle=0.0, spacing=9.0, weight=2.0, dash=(8.0, 4.0)),
     lookback_s=0.25,
     group=BAND,
+    words="equalizer equalise eq filter band bands high pass highpass low lowpass shelf "
+    "peak notch hum rumble cut boost frequency",
     help="Up to eight bands: cuts, shelves, peaks and notches.",
 )

@@ -35,7 +35,9 @@ TABLE = Table(
         ),
     ),
     telling=("rate_hz", "swing"),
+    first=("rate_hz", "swing", "feedback", "stereo"),
     hatch=Pattern("waves", angle=45.0, spacing=8.0, weight=1.2),
     lookback_s=0.2,
+    words="jet sweep whoosh comb swirl dream dizzy psychedelic",
     help="A comb that sweeps through the sound: jet engines, dreams, dizziness.",
 )  # fmt: skip

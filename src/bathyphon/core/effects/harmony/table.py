@@ -81,5 +81,7 @@ TABLE = Table(
     hatch=Pattern("steps", spacing=8.0, weight=1.2, dash=(4.0, 2.0)),
     lookback_s=LOOKBACK_S,
     group=VOICE,
+    words="harmonise harmonize double doubling layer voices choir crowd chord thirds octave "
+    "thicken",
     help="Voices beside the direct sound: doubles, thirds, choirs, creatures.",
 )  # fmt: skip

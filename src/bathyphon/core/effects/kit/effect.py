@@ -19,6 +19,9 @@ if TYPE_CHECKING:
     from bathyphon.core.effects.kit.settings import Settings
     from bathyphon.core.timing.curves import Curve
 
+FIRST = 3
+"""Values that are seen at first where a table does not say which."""
+
 
 @dataclass(frozen=True)
 class Effect:
@@ -123,6 +126,14 @@ class Effect:
         drawing: Drawing | None = self._part("drawing").draw(view)
         return drawing
 
+    def lengths(self, values: Mapping[str, float | str]) -> Mapping[str, float]:
+        """Other units that its times may be typed in, and milliseconds of one of each.
+
+        From ``units.py``, else none; they may depend on what else is set.
+        """
+        rule = getattr(self._units, "lengths", None)
+        return rule(values) if rule else {}
+
     @cached_property
     def presets(self) -> Sequence[Preset]:
         """Its starting points in the order in which they are offered, from ``presets.py``."""
@@ -147,6 +158,7 @@ class Effect:
             "label": table.label,
             "engages": table.engages,
             "telling": list(table.telling),
+            "first": list(table.first or (p.id for p in table.parameters[:FIRST])),
             "help": table.help,
             "parameters": [asdict(p) for p in table.parameters],
             "group": asdict(table.group) if table.group else None,
@@ -164,6 +176,10 @@ class Effect:
     @cached_property
     def _reach(self) -> Any:
         return self._part("reach") if find_spec(f"{self.package}.reach") else None
+
+    @cached_property
+    def _units(self) -> Any:
+        return self._part("units") if find_spec(f"{self.package}.units") else None
 
     def _reached(self, name: str, settings: Settings) -> int:
         rule = getattr(self._reach, name, None)

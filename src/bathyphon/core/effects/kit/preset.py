@@ -12,11 +12,12 @@ from bathyphon.core.errors import Refused
 
 @dataclass(frozen=True)
 class Preset:
-    """One starting point: its name, what it is for, and the parameters that it sets."""
+    """One starting point: its name, what it is for, the parameters that it sets, search words."""
 
     name: str
     help: str
     params: Mapping[str, Any]
+    words: str = ""
 
 
 def moving(*points: tuple[float, float], ease: str = "smooth") -> dict[str, Any]:

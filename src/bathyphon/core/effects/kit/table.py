@@ -146,6 +146,10 @@ class Table:
         Parameters that come several times.
     reference : Reference, optional
         What of the reel it can name.
+    first : tuple of str
+        Ids of the values that are seen before one asks for more; else the first three.
+    words : str
+        What editors call it, or look for when they want it, with spaces between.
     """
 
     id: str
@@ -159,6 +163,8 @@ class Table:
     lookback_s: float = 0.0
     group: Group | None = None
     reference: Reference | None = None
+    first: tuple[str, ...] = ()
+    words: str = ""
 
     def parameter(self, id: str) -> Parameter | None:
         """The row of that name; of an entry of the group, its parameter's row."""

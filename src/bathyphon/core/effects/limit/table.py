@@ -26,5 +26,7 @@ TABLE = Table(
     telling=("ceiling_db", "gain_db"),
     hatch=Pattern("lines", angle=90.0, spacing=9.0, weight=2.4),
     lookback_s=0.2,
+    words="limiter peak peaks ceiling clipping normalise normalize maximise loudness safe "
+    "delivery",
     help="Keeps every peak below a ceiling.",
 )  # fmt: skip

@@ -101,5 +101,7 @@ TABLE = Table(
     telling=("high_cut_hz", "level_db", "amount"),
     hatch=Pattern("waves", spacing=7.0, weight=1.5),
     lookback_s=0.25,
+    words="muffled underwater under water dull wall behind door hood helmet submerged "
+    "closed lowpass filter blanket",
     help="As heard under water, behind a wall or inside a hood.",
 )

@@ -27,5 +27,7 @@ TABLE = Table(
     telling=("azimuth", "distance"),
     hatch=Pattern("rings", spacing=24.0, weight=1.2),
     lookback_s=0.05,
+    words="around circle head binaural 3d surround fly by flyby pass passes move moving "
+    "movement distance",
     help="Moves the sound around the head.",
 )  # fmt: skip

@@ -34,5 +34,7 @@ TABLE = Table(
     ),
     telling=("position", "width"),
     hatch=Pattern("lines", angle=60.0, spacing=9.0, weight=1.2),
+    words="left right side balance position stereo mono wider narrower widen narrow width "
+    "to and fro",
     help="Place a sound between left and right, or narrow and widen it.",
 )  # fmt: skip

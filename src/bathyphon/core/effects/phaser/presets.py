@@ -6,5 +6,6 @@ from bathyphon.core.effects.kit.preset import Preset
 
 PRESETS: tuple[Preset, ...] = (
     Preset("Haze", "Slow and gentle.", {"rate_hz": 0.15, "swing": 60, "feedback": 10}),
-    Preset("Dizzy", "Fast and sharp.", {"rate_hz": 1.6, "swing": 90, "feedback": 65}),
+    Preset("Dizzy", "Fast and sharp.", {"rate_hz": 1.6, "swing": 90, "feedback": 65},
+           words="drunk spin"),
 )  # fmt: skip

@@ -35,7 +35,9 @@ TABLE = Table(
         ),
     ),
     telling=("rate_hz", "swing"),
+    first=("rate_hz", "swing", "feedback", "stereo"),
     hatch=Pattern("waves", angle=-45.0, spacing=10.0, weight=1.8),
     lookback_s=0.2,
+    words="sweep swirl dream dizzy psychedelic drift",
     help="Notches that wander through the sound: softer than a flanger.",
 )  # fmt: skip

@@ -42,7 +42,10 @@ TABLE = Table(
         KEY,
     ),
     telling=("semitones", "formant_shift"),
+    first=("semitones", "cents", "formant_shift", "mix"),
     hatch=Pattern("steps", spacing=12.0, weight=1.6),
     lookback_s=LOOKBACK_S,
+    words="deeper lower higher transpose tune semitone voice change chipmunk monster "
+    "creature disguise anonymous formant robot octave shift",
     help="Higher or lower in the same time, for voices, creatures and machines.",
 )  # fmt: skip

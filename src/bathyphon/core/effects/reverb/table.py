@@ -65,6 +65,9 @@ TABLE = Table(
         ),
     ),
     telling=("decay_s", "size", "mix"),
+    first=("decay_s", "size", "mix", "dry_db"),
     hatch=Pattern("rings", spacing=14.0, weight=1.2),
+    words="room hall church cathedral ambience tail ring out rings space echoey "
+    "reverberation verb distance far away",
     help="A room around the sound, which rings out past a cut.",
 )  # fmt: skip

@@ -5,6 +5,8 @@ from __future__ import annotations
 from bathyphon.core.effects.kit.preset import Preset
 
 PRESETS: tuple[Preset, ...] = (
-    Preset("Machine voice", "A voice with a metal edge.", {"freq_hz": 48, "mix": 65}),
-    Preset("Bells", "Everything rings.", {"freq_hz": 740, "mix": 100}),
+    Preset("Machine voice", "A voice with a metal edge.", {"freq_hz": 48, "mix": 65},
+           words="robot cyborg alien"),
+    Preset("Bells", "Everything rings.", {"freq_hz": 740, "mix": 100},
+           words="metallic"),
 )  # fmt: skip

@@ -21,5 +21,6 @@ TABLE = Table(
     ),
     telling=("freq_hz", "mix"),
     hatch=Pattern("crossed", angle=0.0, spacing=8.0, weight=1.0),
+    words="robot metallic metal modulator alien bell",
     help="Metal voices and bells: the sound times a tone.",
 )  # fmt: skip

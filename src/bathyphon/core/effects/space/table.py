@@ -12,7 +12,7 @@ LONGEST_PREDELAY_MS = 500.0
 LONGEST_SECONDS = 30
 TABLE = Table(
     id="space",
-    label="Space",
+    label="Place",
     place=30,
     engages="send",
     parameters=(
@@ -39,11 +39,14 @@ TABLE = Table(
         ),
     ),
     telling=("mix", "stretch"),
+    first=("response", "mix", "stretch", "dry_db"),
     hatch=Pattern("rings", spacing=20.0, weight=1.6, dash=(3.0, 3.0)),
     reference=Reference(
         "file", "Own response", "media",
         "A recorded impulse response, instead of the place; four channels are its four paths.",
         longest_s=LONGEST_SECONDS,
     ),
+    words="place location room hall church convolution impulse response real cavern tank "
+    "plate pipe",
     help="A known place or thing: a cavern, a tank, a plate, a pipe.",
 )  # fmt: skip

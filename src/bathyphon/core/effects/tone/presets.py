@@ -5,7 +5,10 @@ from __future__ import annotations
 from bathyphon.core.effects.kit.preset import Preset
 
 PRESETS: tuple[Preset, ...] = (
-    Preset("Warmer", "More below, less above.", {"bass_db": 4, "treble_db": -3}),
-    Preset("Clearer", "Less below, more above.", {"bass_db": -5, "treble_db": 4}),
-    Preset("Bass only", "Treble down to the stop.", {"bass_db": 12, "treble_db": -24}),
+    Preset("Warmer", "More below, less above.", {"bass_db": 4, "treble_db": -3},
+           words="warm dark"),
+    Preset("Clearer", "Less below, more above.", {"bass_db": -5, "treble_db": 4},
+           words="bright brighter clear"),
+    Preset("Bass only", "Treble down to the stop.", {"bass_db": 12, "treble_db": -24},
+           words="bass sub thump"),
 )  # fmt: skip

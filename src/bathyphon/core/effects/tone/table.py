@@ -22,5 +22,6 @@ TABLE = Table(
     telling=("bass_db", "treble_db"),
     hatch=Pattern("lines", angle=0.0, spacing=6.0, weight=1.2),
     lookback_s=0.1,
+    words="bass treble brighter darker warmer bright dark eq shelf tilt",
     help="Bass and treble, up or down.",
 )  # fmt: skip

@@ -28,6 +28,9 @@ TABLE = Table(
         ),
     ),
     telling=("rate_hz", "swing"),
+    first=("rate_hz", "swing", "shape", "stereo"),
     hatch=Pattern("waves", angle=90.0, spacing=9.0, weight=1.5),
+    words="wobble oscillate pulse pulsing helicopter flicker stutter throb level modulation "
+    "lfo",
     help="The level swings: a helicopter, a fan, a nervous light.",
 )  # fmt: skip

@@ -28,7 +28,9 @@ TABLE = Table(
         ),
     ),
     telling=("rate_hz", "swing"),
+    first=("rate_hz", "swing", "shape", "stereo"),
     hatch=Pattern("waves", spacing=12.0, weight=1.2),
     lookback_s=0.2,
+    words="wobble oscillate wow flutter tape warble waver seasick drunk pitch modulation lfo",
     help="The pitch swings: an old tape, a nervous voice, a drowsy radio.",
 )  # fmt: skip

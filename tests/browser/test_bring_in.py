@@ -82,7 +82,7 @@ def test_cuts_are_moved_named_and_read_from_a_list(bench, made, tmp_path):
     listed = tmp_path / "cuts.csv"
     listed.write_text("frame,name\n40,Hill\n500,Bell\n")
     with page.expect_file_chooser() as chooser:
-        page.get_by_role("button", name="Read a list…").click()
+        page.get_by_role("button", name="Import markers and cuts…").click()
     chooser.value.set_files(listed)
     page.get_by_text("2 cuts from cuts.csv").wait_for()
     bench.saved()
@@ -91,11 +91,11 @@ def test_cuts_are_moved_named_and_read_from_a_list(bench, made, tmp_path):
     assert {s["frame"]: s.get("name") for s in picture["shots"]}[250] == "Pool"
     listed.write_text("frame,name\nsoon,x\n")
     with page.expect_file_chooser() as chooser:
-        page.get_by_role("button", name="Read a list…").click()
+        page.get_by_role("button", name="Import markers and cuts…").click()
     chooser.value.set_files(listed)
     page.get_by_text("“soon” is not a frame number (line 2)").wait_for()
     with page.expect_download() as saved:
-        page.get_by_role("button", name="Save a list…").click()
+        page.get_by_role("button", name="Export markers and cuts…").click()
         page.get_by_role("menuitem", name="Cuts as CSV").click()
     assert "Pool" in saved.value.path().read_text()
 
@@ -109,7 +109,7 @@ def test_music_dropped_on_the_window_gets_a_track_and_its_beats(bench, made, tmp
     soundfile.write(path, made_song.sound.T, RATE, subtype="PCM_16")
     page.get_by_role("tab", name="Media & sounds").click()
     with page.expect_file_chooser() as chooser:
-        page.get_by_role("button", name="Bring in files…").click()
+        page.get_by_role("button", name="Import files…").click()
     chooser.value.set_files(path)
     card = page.locator(".medium", has_text="drums.wav")
     card.get_by_text("124.00 BPM").wait_for(timeout=60_000)
@@ -152,7 +152,7 @@ def test_an_upload_goes_on_after_a_lost_connection(bench, made, tmp_path):
     page.route("**/api/uploads/*", lose)
     page.get_by_role("tab", name="Media & sounds").click()
     with page.expect_file_chooser() as chooser:
-        page.get_by_role("button", name="Bring in files…").click()
+        page.get_by_role("button", name="Import files…").click()
     chooser.value.set_files(path)
     page.locator(".medium", has_text="long.wav").wait_for(timeout=60_000)
     assert broken["left"] == 0
@@ -178,7 +178,7 @@ def test_an_upload_left_unfinished_is_shown_and_goes_on(bench, made, tmp_path):
     page.route("**/api/uploads/*", lose)
     page.get_by_role("tab", name="Media & sounds").click()
     with page.expect_file_chooser() as chooser:
-        page.get_by_role("button", name="Bring in files…").click()
+        page.get_by_role("button", name="Import files…").click()
     chooser.value.set_files(path)
     for _ in range(100):
         if len(parts) > 1:

@@ -42,7 +42,7 @@ def test_a_line_is_typed_faster_and_heard_as_it_is_rendered(bench, made, tmp_pat
     assert clip["length"] == int(100 * 2.5 * RATE / 110 + 0.5)
     # The shift is told; exactly undone it is −1.65 semitones, by ear −1.5.
     assert "+1.65 st" in sheet.inner_text()
-    sheet.get_by_text("follows the speed", exact=True).click()
+    sheet.get_by_text("Change with speed", exact=True).click()
     settled(bench)
     sheet.get_by_role("button", name="by ear, −1.5 st").wait_for()
     sheet.get_by_role("button", name="exactly, −1.65 st").click()
@@ -61,7 +61,7 @@ def test_a_line_is_typed_faster_and_heard_as_it_is_rendered(bench, made, tmp_pat
 
 def test_a_length_is_typed_and_the_sound_fits(bench, made):
     sheet = chosen(bench)
-    typed(sheet, "Lasts", "2 s")
+    typed(sheet, "Duration, by speed", "2 s")
     settled(bench)
     clip = clip_of(made)
     assert (clip["length"], clip["speed"]["percent"]) == (2 * RATE, 125)

@@ -100,9 +100,9 @@ def test_sound_out_of_sync_says_so_and_returns_with_one_click(bench, made):
     page.get_by_text("In sync with the picture").wait_for()
     for _ in range(3):
         page.keyboard.press("Alt+ArrowRight")
-    page.get_by_text("3 frames (120 ms) late: the eye does not notice").wait_for()
+    page.get_by_text("3 frames (120 ms) late: hardly noticeable").wait_for()
     page.keyboard.press("Alt+ArrowRight")
-    page.get_by_text("4 frames (160 ms) late: the eye notices").wait_for()
+    page.get_by_text("4 frames (160 ms) late: noticeable").wait_for()
     assert page.locator(".sync-badge").inner_text() == "+4 f"
     page.get_by_role("button", name="Back into sync").click()
     page.get_by_text("In sync with the picture").wait_for()

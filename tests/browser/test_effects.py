@@ -146,7 +146,7 @@ def test_a_grip_is_dragged_and_a_preset_started_from(bench, made):
     # "Treat all of Music" until the effects have arrived, then how many there are.
     page.get_by_role("button", name=re.compile("all of Music$")).click()
     find(page, "Equaliser")
-    page.get_by_role("button", name="Presets ▾").click()
+    page.get_by_role("button", name="Presets").click()
     page.get_by_role("menuitem", name="Four bands").click()
     bench.saved()
     grip = page.get_by_role("slider", name="Equaliser, Band 2")

@@ -55,6 +55,12 @@ class Hand:
     def click_clip(self, frame, track="music"):
         self.click_at(self.bench.x_of_frame(frame), self.bench.lane(track)["y"] + 40)
 
+    def double_click_clip(self, frame, track="music"):
+        """Select a clip and put the playhead there."""
+        y = self.bench.lane(track)["y"] + 40
+        self.page.mouse.dblclick(self.bench.x_of_frame(frame), y)
+        self._done()
+
 
 @pytest.fixture
 def hand(bench, made):
@@ -155,7 +161,7 @@ def test_reverb_on_the_last_words_rings_over_the_next_shot(hand, made, tmp_path)
 def test_music_ends_on_a_beat_at_the_last_cut_and_rings_out(hand, made, tmp_path):
     made.api.edit(made.id, kind="set_track", id="voice", mute=True)
     hand.page.wait_for_timeout(300)
-    hand.click_clip(396)
+    hand.double_click_clip(396)
     hand.click(hand.page.get_by_role("button", name="End before the next beat"))
     hand.key("r")
     hand.key("Shift+ArrowLeft")
@@ -184,7 +190,7 @@ def test_a_swell_into_a_hit_down_after_it_and_a_long_fade(hand, made, tmp_path):
     made.api.edit(made.id, kind="set_track", id="voice", mute=True)
     hand.page.wait_for_timeout(300)
     hand.click_clip(300)
-    hand.key("l")
+    hand.key("v")
     box = hand.page.locator(".key-lane-body").bounding_box()
     inner = 96 - 2 * 9
 

@@ -102,7 +102,7 @@ def test_keyframes_are_copied_to_another_lane_and_heard(bench, made, pan, tmp_pa
     page.keyboard.press("Control+c")
     page.get_by_role("button", name="Go to").or_(page.get_by_role("button", name="More ▾")).click()
     page.get_by_role("menuitem", name="Go to Music").click()
-    page.keyboard.press("l")
+    page.keyboard.press("v")
     level = Lane(bench, "track:music/gain_db")
     page.keyboard.press("Home")
     page.keyboard.press("ArrowDown")
@@ -171,7 +171,7 @@ def test_all_of_it_by_keyboard_alone(bench, made):
     assert [p["at"] // FRAME for p in level["keyframes"]] == [144, 150]
     assert level["keyframes"][0]["value"] < -12
     page.keyboard.press("Control+k")
-    page.get_by_label("Search commands").wait_for()
+    page.get_by_label("Search commands and effects").wait_for()
     page.keyboard.type("soften")
     page.keyboard.press("Enter")
     page.wait_for_timeout(300)
@@ -183,7 +183,7 @@ def test_all_of_it_by_keyboard_alone(bench, made):
 def test_keys_are_changed_and_kept_with_the_account(bench, made):
     page = bench.page
     page.keyboard.press("?")
-    cap = page.get_by_label("Keys of: Drop a marker at what is heard")
+    cap = page.get_by_label("Keys of: Add a marker at the playhead")
     cap.click()
     page.keyboard.press("n")
     page.wait_for_timeout(300)

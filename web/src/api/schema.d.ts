@@ -158,6 +158,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/trash": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Trash
+         * @description Reels that were thrown away and can be brought back, the latest first.
+         */
+        get: operations["bathyphon_server_reels_api_list_trash"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reels/{id}": {
         parameters: {
             query?: never;
@@ -177,6 +197,46 @@ export interface paths {
          * @description Put a reel into the trash, where it stays for 30 days.
          */
         delete: operations["bathyphon_server_reels_api_trash_reel"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reels/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Reel
+         * @description Bring a reel back from the trash.
+         */
+        post: operations["bathyphon_server_reels_api_restore_reel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reels/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Reel
+         * @description Make another reel that begins as this one is now; its history begins anew.
+         */
+        post: operations["bathyphon_server_reels_api_copy_reel"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -781,6 +841,25 @@ export interface components {
             unknown: string[];
         };
         /**
+         * FrameOfStrip
+         * @description A frame of a picture, as a place in the strip of its frames.
+         */
+        FrameOfStrip: {
+            /**
+             * Media
+             * Format: uuid
+             */
+            media: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * ReelLine
          * @description A reel in the list.
          */
@@ -799,6 +878,19 @@ export interface components {
              * Format: date-time
              */
             changed: string;
+            /**
+             * Changed By
+             * @default
+             */
+            changed_by: string;
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            /** Trashed */
+            trashed?: string | null;
+            frame?: components["schemas"]["FrameOfStrip"] | null;
         };
         /**
          * NewReel
@@ -1673,6 +1765,26 @@ export interface operations {
             };
         };
     };
+    bathyphon_server_reels_api_list_trash: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelLine"][];
+                };
+            };
+        };
+    };
     bathyphon_server_reels_api_get_reel: {
         parameters: {
             query?: never;
@@ -1712,6 +1824,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    bathyphon_server_reels_api_restore_reel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bathyphon_server_reels_api_copy_reel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelLine"];
+                };
             };
         };
     };

@@ -24,12 +24,23 @@ from bathyphon.server.reels import journal
 from bathyphon.server.reels.derived import derived
 from bathyphon.server.reels.found import found_in
 from bathyphon.server.reels.head import head_of
+from bathyphon.server.reels.listing import lines_of
 from bathyphon.server.reels.models import JournalEntry, Reel
 
 router = Router(tags=["reels"])
 HISTORY_PAGE = 200
 MOST_COMMANDS = 1500
 """That may be one edit: as many clips as one may take hold of."""
+
+
+class FrameOfStrip(Schema):
+    """A frame of a picture, as a place in the strip of its frames."""
+
+    media: UUID
+    width: int
+    height: int
+    x: int
+    y: int
 
 
 class ReelLine(Schema):
@@ -39,6 +50,10 @@ class ReelLine(Schema):
     name: str
     revision: int
     changed: datetime
+    changed_by: str = ""
+    seconds: float = 0.0
+    trashed: datetime | None = None
+    frame: FrameOfStrip | None = None
 
 
 class HistoryEntry(Schema):
@@ -152,7 +167,15 @@ class Change(Schema):
 @router.get("", response=list[ReelLine])
 def list_reels(request: HttpRequest) -> Any:
     """The account's reels, the latest first."""
-    return Reel.visible_to(account_of(request)).order_by("-changed")
+    account = account_of(request)
+    return lines_of(account, Reel.visible_to(account).order_by("-changed"))
+
+
+@router.get("/trash", response=list[ReelLine])
+def list_trash(request: HttpRequest) -> Any:
+    """Reels that were thrown away and can be brought back, the latest first."""
+    account = account_of(request)
+    return lines_of(account, Reel.trashed_by(account).order_by("-trashed"))
 
 
 @router.post("", response={201: ReelLine})
@@ -201,6 +224,24 @@ def trash_reel(request: HttpRequest, id: UUID) -> Any:
     reel.trashed = timezone.now()
     reel.save(update_fields=["trashed"])
     return Status(204, None)
+
+
+@router.post("{uuid:id}/restore", response={204: None})
+def restore_reel(request: HttpRequest, id: UUID) -> Any:
+    """Bring a reel back from the trash."""
+    reel = get_object_or_404(Reel.trashed_by(account_of(request)), pk=id)
+    reel.trashed = None
+    reel.save(update_fields=["trashed"])
+    return Status(204, None)
+
+
+@router.post("{uuid:id}/copy", response={201: ReelLine})
+def copy_reel(request: HttpRequest, id: UUID) -> Any:
+    """Make another reel that begins as this one is now; its history begins anew."""
+    account = account_of(request)
+    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    document = {**head_of(reel.pk, reel.revision).document, "name": f"{reel.name[:390]} copy"}
+    return Status(201, journal.create_reel(account, document))
 
 
 @router.post("{uuid:id}/edits", response=Change)

@@ -17,6 +17,7 @@ from bathyphon.core.reel.model import Document
 from bathyphon.core.reel.parse import read_reel
 from bathyphon.server.notify import tell
 from bathyphon.server.reels.head import Head, head_of, remember
+from bathyphon.server.reels.listing import shown_of
 from bathyphon.server.reels.models import JournalEntry, Membership, Reel, Snapshot
 
 SNAPSHOT_EVERY = 100
@@ -35,8 +36,8 @@ class Conflict(Exception):
 @transaction.atomic
 def create_reel(account: User, document: Document) -> Reel:
     """A new reel of an account."""
-    read_reel(document)
-    reel = Reel.objects.create(name=document.get("name") or "Untitled")
+    typed = read_reel(document)
+    reel = Reel.objects.create(name=document.get("name") or "Untitled", **shown_of(typed))
     Membership.objects.create(reel=reel, account=account)
     Snapshot.objects.create(reel=reel, revision=0, packed=Snapshot.pack(document))
     return reel
@@ -237,7 +238,9 @@ def _append(reel: Reel, entry: JournalEntry, head: Head) -> JournalEntry:
     entry.save(force_insert=True)
     reel.revision = entry.revision
     reel.name = head.reel.name or "Untitled"
-    reel.save(update_fields=["revision", "name", "changed"])
+    for field, value in shown_of(head.reel).items():
+        setattr(reel, field, value)
+    reel.save(update_fields=["revision", "name", "changed", "seconds", "picture"])
     if entry.revision % SNAPSHOT_EVERY == 0:
         packed = Snapshot.pack(head.document)
         Snapshot.objects.create(reel=reel, revision=entry.revision, packed=packed)

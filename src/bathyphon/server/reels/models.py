@@ -22,11 +22,19 @@ class Reel(models.Model):
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
     trashed = models.DateTimeField(null=True, blank=True)
+    # What the list of reels shows without reading documents; unknown until the first edit.
+    seconds = models.FloatField(null=True, blank=True)
+    picture = models.CharField(max_length=80, blank=True, default="")
 
     @staticmethod
     def visible_to(account: User) -> models.QuerySet[Reel]:
         """The one query through which all access passes."""
         return Reel.objects.filter(memberships__account=account, trashed__isnull=True)
+
+    @staticmethod
+    def trashed_by(account: User) -> models.QuerySet[Reel]:
+        """What can still be brought back from the trash."""
+        return Reel.objects.filter(memberships__account=account, trashed__isnull=False)
 
 
 class Membership(models.Model):

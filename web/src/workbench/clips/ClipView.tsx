@@ -44,7 +44,7 @@ export function clipLabel(clip: Clip, clock: Clock): string {
 
 /** A strip of paper with the wave in ink; fades cut its corners. */
 export const ClipView = memo(function ClipView({ clip, path, height, track }: Props) {
-  const { clock, media } = useTools();
+  const { clock, media, player } = useTools();
   const x = useShownX();
   const { start, scale, width } = useShown();
   const chosen = useSelection((s) => clipsOf(s.selection).includes(clip.id));
@@ -103,6 +103,11 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
         data-off={clip.enabled === false || undefined}
         style={{ left, width: Math.max(2, w), height }}
         onKeyDown={(e) => pressToSelect(e, { kind: 'clip', id: clip.id })}
+        onDoubleClick={(e) => {
+          const lane = e.currentTarget.closest('[data-track]')?.getBoundingClientRect();
+          const here = Math.max(0, start + (e.clientX - (lane?.left ?? 0)) * scale);
+          player.seek(clock.sampleOfFrame(clock.frameOfSample(here)));
+        }}
       >
         {!ready && <span className="clip-note">sound is being prepared or missing</span>}
         {converting && (

@@ -2,6 +2,7 @@ import { Button, Modal, Tooltip } from '@mantine/core';
 import { useState, type KeyboardEvent } from 'react';
 import { chordOf, shown } from './chord';
 import { keysOfCommand, useKeyMap } from './keyMap';
+import { GESTURES } from './gestures';
 import { COMMANDS, type CommandId, type Spec } from './table';
 
 const GROUPS: Spec['group'][] = [
@@ -37,7 +38,13 @@ export function KeysDialog({ opened, onClose }: { opened: boolean; onClose: () =
   };
   const taken = (id: CommandId) => (waiting === id ? 'Press the new key' : undefined);
   return (
-    <Modal opened={opened} onClose={onClose} title="Keys" size="xl" closeOnEscape={!waiting}>
+    <Modal
+      opened={opened}
+      onClose={onClose}
+      title="Keyboard shortcuts and gestures"
+      size="xl"
+      closeOnEscape={!waiting}
+    >
       <p className="quiet small">
         Click a key to give the command another; Backspace leaves it without one. They are kept with
         your account. In fields and lists, the arrow keys belong to what is in focus.
@@ -71,6 +78,17 @@ export function KeysDialog({ opened, onClose }: { opened: boolean; onClose: () =
           </section>
         ))}
       </div>
+      <section className="gestures">
+        <h3>With the mouse or a pen</h3>
+        <dl>
+          {GESTURES.map(([what, how]) => (
+            <div key={what} className="key-line">
+              <dt>{what}</dt>
+              <dd>{how}</dd>
+            </div>
+          ))}
+        </dl>
+      </section>
       <Button
         variant="default"
         size="xs"

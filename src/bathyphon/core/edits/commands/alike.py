@@ -25,9 +25,9 @@ from bathyphon.core.edits.patch import Draft, Patch
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document, Reel
 
-OnEffect = MoveEffect | RemoveEffect | SetEffect | ApplyPreset | ResetEffects
+OnEffect = MoveEffect | RemoveEffect | SetEffect | ApplyPreset
 Repeated = Annotated[
-    SetClip | SetFade | SetTreatment | SetChain | AddEffect | AddEffects | OnEffect,
+    SetClip | SetFade | SetTreatment | SetChain | AddEffect | AddEffects | ResetEffects | OnEffect,
     Field(discriminator="kind"),
 ]
 _PLACES = {"start", "length", "source_start"}
@@ -79,10 +79,10 @@ def _alike(command: Repeated, owner: str, document: Document) -> EditCommand | N
         return _changed(command, id=id) if kind == "treatment" and id != command.id else None
     if owner == command.owner:
         return None
-    if isinstance(command, OnEffect):
-        effect = _counterpart(document, command.owner, command.id, owner)
+    if isinstance(command, OnEffect) or (isinstance(command, ResetEffects) and command.id):
+        effect = _counterpart(document, command.owner, command.id or "", owner)
         return None if effect is None else _changed(command, owner=owner, id=effect)
-    if isinstance(command, SetChain) and not _effects(document, owner):
+    if isinstance(command, SetChain | ResetEffects) and not _effects(document, owner):
         return None
     return _changed(command, owner=owner)
 

@@ -212,7 +212,7 @@ def speed(s: Studio) -> None:
     s.go(9 * 25 + 15)
     s.zoom(4)
     s.choose("clip", "c-l2")
-    s.page.get_by_role("switch", name="Show its pitch").check(force=True)
+    s.page.get_by_role("switch", name="Show pitch").check(force=True)
 
 
 def keys(s: Studio) -> None:

@@ -1,6 +1,5 @@
 import { Button, Menu, Tooltip } from '@mantine/core';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconSearch } from '@tabler/icons-react';
-import { spotlight } from '@mantine/spotlight';
 import { memo } from 'react';
 import { Link } from 'react-router';
 import { usePlayer } from '../player/player';
@@ -104,7 +103,7 @@ export function Head() {
         <Menu.Item leftSection={<IconKeyboard size={16} />} onClick={() => ask('keys')}>
           Keys
         </Menu.Item>
-        <Menu.Item leftSection={<IconSearch size={16} />} onClick={() => spotlight.open()}>
+        <Menu.Item leftSection={<IconSearch size={16} />} onClick={() => ask('search')}>
           Search commands
         </Menu.Item>
       </AccountMenu>

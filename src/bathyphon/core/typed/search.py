@@ -74,7 +74,9 @@ def find_effects(text: str, known: Known) -> list[Hit]:
     """
     tokens = tokens_of(text[:LONGEST])
     found = [hit for effect in EFFECTS.values() for hit in _hits(effect, tokens, known)]
-    return sorted(found, key=lambda hit: (-hit.score, bool(hit.why)))
+    found.sort(key=lambda hit: (-hit.score, bool(hit.why)))
+    # Where something can be done, what cannot is no help.
+    return [hit for hit in found if not hit.why] if found and not found[0].why else found
 
 
 def not_understood(text: str) -> list[str]:

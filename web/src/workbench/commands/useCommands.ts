@@ -1,5 +1,4 @@
 /** What each command does, by its id. One that finds nothing to act on answers false. */
-import { spotlight } from '@mantine/spotlight';
 import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
@@ -193,7 +192,7 @@ export function useCommands(): Commands {
       'beat-markers-2': () => transport.markBeats(2),
       'beat-markers-4': () => transport.markBeats(4),
       'reset-effects': () => parts.resetEffects(),
-      search: () => spotlight.open(),
+      search: () => ask('search'),
       keys: () => ask('keys'),
       export: () => ask('export'),
     };

@@ -38,16 +38,6 @@ export function PlaceFields({ start, end, track, move, trim, toTrack }: Props) {
   return (
     <div className="place-fields">
       {moment('Start', 'Moves it; +12 f for a step', start, move)}
-      <label className="frame-field">
-        Track
-        <NativeSelect
-          size="xs"
-          aria-label="Track"
-          value={track}
-          data={tracks.map((t) => ({ value: t.id, label: t.name ?? t.id }))}
-          onChange={(e) => toTrack(e.currentTarget.value)}
-        />
-      </label>
       {moment('In', 'Trims the beginning', start, (to) => trim('start', to))}
       {moment('Out', 'Trims the end', end, (to) => trim('end', to))}
       <label className="frame-field" title="Trims the end: 10 s, 250 f, 1:05:00 or 85 %">
@@ -58,6 +48,16 @@ export function PlaceFields({ start, end, track, move, trim, toTrack }: Props) {
           shown={lengthText(clock, end - start)}
           read={(text) => lengthFrom(clock, text, start, end - start)}
           keep={(length) => trim('end', start + length)}
+        />
+      </label>
+      <label className="frame-field">
+        Track
+        <NativeSelect
+          size="xs"
+          aria-label="Track"
+          value={track}
+          data={tracks.map((t) => ({ value: t.id, label: t.name ?? t.id }))}
+          onChange={(e) => toTrack(e.currentTarget.value)}
         />
       </label>
     </div>

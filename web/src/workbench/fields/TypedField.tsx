@@ -51,7 +51,7 @@ export function TypedField<T>(props: Props<T>) {
     return true;
   };
   return (
-    <Tooltip label={why} opened={why !== ''} color="red" position="bottom" multiline w={240}>
+    <Tooltip label={why} opened={why !== ''} color="var(--bad)" position="bottom" multiline w={240}>
       <input
         className={props.className}
         aria-label={label}

@@ -1,4 +1,4 @@
-import { Button } from '@mantine/core';
+import { Button, Menu } from '@mantine/core';
 import { IconTrash } from '@tabler/icons-react';
 import { memo, useCallback, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
@@ -176,17 +176,10 @@ export function ChainSheet({ owner, id, found, track }: Props) {
               variant="subtle"
               onClick={() => void edit({ kind: 'set_chain', owner, bypass: !chain.bypass })}
             >
-              {chain.bypass ? 'Switch all on' : 'Switch all off'}
+              {chain.bypass ? 'All on' : 'All off'}
             </Button>
             <Button size="compact-sm" variant="subtle" onClick={() => copy(list)}>
               Copy all
-            </Button>
-            <Button
-              size="compact-sm"
-              variant="subtle"
-              onClick={() => void edit({ kind: 'reset_effects', owner })}
-            >
-              Reset all
             </Button>
           </>
         )}
@@ -195,10 +188,22 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             Paste{copied.length > 1 ? ` ${copied.length}` : ''}
           </Button>
         )}
-        {copied.length > 0 && list.length > 0 && (
-          <Button size="compact-sm" variant="subtle" onClick={() => void paste(true)}>
-            Paste over
-          </Button>
+        {list.length > 0 && (
+          <Menu position="top-start">
+            <Menu.Target>
+              <Button size="compact-sm" variant="subtle" aria-label="More for all effects">
+                More ▾
+              </Button>
+            </Menu.Target>
+            <Menu.Dropdown>
+              <Menu.Item onClick={() => void edit({ kind: 'reset_effects', owner })}>
+                Reset all effects
+              </Menu.Item>
+              <Menu.Item disabled={copied.length === 0} onClick={() => void paste(true)}>
+                Paste over all effects
+              </Menu.Item>
+            </Menu.Dropdown>
+          </Menu>
         )}
         {isClip && <EndBeforeBeat clip={id} />}
         {span && (
@@ -254,8 +259,8 @@ const Ramps = memo(function Ramps({ id, start, end, rampIn, rampOut }: RampsProp
   const { alike } = useTogether(`treatment:${id}`);
   const frames = (a: number, b: number) => clock.frameOfSample(b) - clock.frameOfSample(a);
   const ramps = [
-    ['ramp_in', 'Ramp in', 'In', rampIn, frames(start, start + (rampIn?.length ?? 0))],
-    ['ramp_out', 'Ramp out', 'Out', rampOut, frames(end - (rampOut?.length ?? 0), end)],
+    ['ramp_in', 'Ramp in', 'Ramp in', rampIn, frames(start, start + (rampIn?.length ?? 0))],
+    ['ramp_out', 'Ramp out', 'Ramp out', rampOut, frames(end - (rampOut?.length ?? 0), end)],
   ] as const;
   return (
     <div className="ramps">

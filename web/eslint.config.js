@@ -15,6 +15,7 @@ const ABOVE = {
 /** The rooms of the workbench, from the ground up: each knows those below it. */
 const ROOMS = [
   'tools',
+  'keys',
   'values',
   'axis',
   'selected',

@@ -5,7 +5,7 @@ import { useTools } from './tools/context';
 import { Head } from './Head';
 import { Offers } from './Offers';
 import { CommandSearch } from './commands/CommandSearch';
-import { useKeyMap } from './commands/keyMap';
+import { useKeyMap } from './keys/keyMap';
 import { useCommands } from './commands/useCommands';
 import { useKeys } from './commands/useKeys';
 import { useAskingFound } from './tools/found';

@@ -8,6 +8,7 @@ import { usePartEdits } from '../selected/partEdits';
 import { clipsOf, useSelection } from '../selected/selection';
 import { useTogether } from '../selected/together';
 import { useWaveSize } from '../axis/waveSize';
+import { KeyOf } from '../keys/KeyOf';
 import { syncText } from './SyncBadge';
 import { Control } from '../fields/Control';
 import { PlaceFields } from '../fields/PlaceFields';
@@ -94,13 +95,13 @@ export function ClipFields({ id }: { id: string }) {
             </Button>
           </Menu.Target>
           <Menu.Dropdown>
-            <Menu.Item rightSection={<kbd>Shift+Enter</kbd>} onClick={edits.split}>
+            <Menu.Item rightSection={<KeyOf command="split" />} onClick={edits.split}>
               Split at the playhead
             </Menu.Item>
-            <Menu.Item rightSection={<kbd>Ctrl+J</kbd>} onClick={edits.join}>
+            <Menu.Item rightSection={<KeyOf command="join" />} onClick={edits.join}>
               Join with the next
             </Menu.Item>
-            <Menu.Item rightSection={<kbd>Ctrl+D</kbd>} onClick={parts.duplicate}>
+            <Menu.Item rightSection={<KeyOf command="duplicate" />} onClick={parts.duplicate}>
               Duplicate
             </Menu.Item>
             {count > 1 && (
@@ -113,10 +114,10 @@ export function ClipFields({ id }: { id: string }) {
               {fitted.has(id) ? 'Draw its wave as the others' : 'Draw its wave as large as it fits'}
             </Menu.Item>
             <Menu.Divider />
-            <Menu.Item rightSection={<kbd>Delete</kbd>} onClick={parts.remove}>
+            <Menu.Item rightSection={<KeyOf command="remove" />} onClick={parts.remove}>
               Remove
             </Menu.Item>
-            <Menu.Item rightSection={<kbd>Shift+Delete</kbd>} onClick={edits.removeWithGap}>
+            <Menu.Item rightSection={<KeyOf command="remove-gap" />} onClick={edits.removeWithGap}>
               Remove and close the gap
             </Menu.Item>
           </Menu.Dropdown>

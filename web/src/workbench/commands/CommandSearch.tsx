@@ -1,17 +1,15 @@
 import { Modal, TextInput } from '@mantine/core';
-import { useDebouncedValue } from '@mantine/hooks';
 import { IconSearch } from '@tabler/icons-react';
 import { useId, useState, type KeyboardEvent } from 'react';
 import { useFinding } from '../effects/finding';
 import { useSelection } from '../selected/selection';
 import { useAsked } from '../tools/asked';
-import { shown } from './chord';
-import { keysOfCommand, useKeyMap } from './keyMap';
+import { shown } from '../keys/chord';
+import { keysOfCommand, useKeyMap } from '../keys/keyMap';
 import { commandsFor } from './searching';
 import type { Commands } from './useCommands';
 
 const MOST = 12;
-const SETTLE_MS = 60;
 /** Letters from which effects and presets are looked for too. */
 const LEAST = 2;
 
@@ -36,7 +34,6 @@ export function CommandSearch({ commands }: { commands: Commands }) {
       padding="xs"
       size="lg"
       yOffset="14vh"
-      aria-label="Search commands and effects"
     >
       <Search commands={commands} close={() => ask(undefined)} />
     </Modal>
@@ -114,8 +111,8 @@ function Search({ commands, close }: { commands: Commands; close: () => void }) 
 /** Commands at once, and effects as soon as the server has looked for them. */
 function useLines(text: string, commands: Commands): Line[] {
   const changed = useKeyMap((s) => s.changed);
-  const [settled] = useDebouncedValue(text.trim(), SETTLE_MS);
-  const { hits } = useFinding(settled, settled.length >= LEAST);
+  const wanted = text.trim();
+  const { hits } = useFinding(wanted, wanted.length >= LEAST);
   const nowhere = useSelection((s) => s.selection.kind === 'none' || s.selection.kind === 'keys');
   const { ask } = useAsked.getState();
   const found = commandsFor(text)
@@ -128,7 +125,7 @@ function useLines(text: string, commands: Commands): Line[] {
       keys: keysOfCommand(changed, id).slice(0, 1).map(shown).join(''),
       run: () => void commands[id](),
     }));
-  const effects = (text.trim().length < LEAST ? [] : hits)
+  const effects = (wanted.length < LEAST ? [] : hits)
     .filter((hit) => hit.score > 1)
     .map((hit) => ({
       key: `${hit.effect}-${hit.preset.replace(/\W/g, '-')}`,

@@ -1,9 +1,9 @@
 import { Button, Modal, Tooltip } from '@mantine/core';
 import { useState, type KeyboardEvent } from 'react';
-import { chordOf, shown } from './chord';
-import { keysOfCommand, useKeyMap } from './keyMap';
+import { chordOf, shown } from '../keys/chord';
+import { keysOfCommand, useKeyMap } from '../keys/keyMap';
 import { GESTURES } from './gestures';
-import { COMMANDS, type CommandId, type Spec } from './table';
+import { COMMANDS, type CommandId, type Spec } from '../keys/table';
 
 const GROUPS: Spec['group'][] = [
   'Play',

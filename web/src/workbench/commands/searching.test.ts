@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import { commandsFor } from './searching';
-import { COMMANDS } from './table';
+import { COMMANDS } from '../keys/table';
 
 // What editors call things (common practice), and what they mean by it: first or second.
 const WORDS: Record<string, string> = {

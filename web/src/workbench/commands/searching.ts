@@ -1,5 +1,5 @@
 /** Commands found by what editors call them; scores are those of core/typed/search.py. */
-import { COMMANDS, type CommandId, type Spec } from './table';
+import { COMMANDS, type CommandId, type Spec } from '../keys/table';
 
 const CALLED = 100;
 const [NAME, NAME_BEGUN] = [70, 60];

@@ -14,7 +14,7 @@ import { copiedLast, noteCopied, type Kind } from '../selected/copied';
 import { nextPart } from '../selected/walk';
 import { useTreatmentEdits } from '../treatments/treatmentEdits';
 import { useAsked } from '../tools/asked';
-import type { CommandId } from './table';
+import type { CommandId } from '../keys/table';
 
 const ZOOM = 1.4;
 const RAISE = 0.01;

@@ -1,7 +1,7 @@
 /** Keys that work everywhere in the workbench, unless something is being typed. */
 import { useEffect } from 'react';
-import { chordOf } from './chord';
-import { commandOfChord, useKeyMap } from './keyMap';
+import { chordOf } from '../keys/chord';
+import { commandOfChord, useKeyMap } from '../keys/keyMap';
 import type { Commands } from './useCommands';
 
 const SWITCHES = ['checkbox', 'radio', 'file', 'button'];

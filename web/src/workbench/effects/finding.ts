@@ -1,4 +1,5 @@
 /** Effects and presets found by what is typed; the server reads the line, see core/typed. */
+import { useDebouncedValue } from '@mantine/hooks';
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { client, unwrap, type EffectTable, type Schemas } from '../../api/client';
 import { newId } from '../../ui/ids';
@@ -6,13 +7,17 @@ import type { Command } from '../../reel/session';
 import type { Known } from '../../typed/values';
 import { useKnownTimes } from '../tools/knownTimes';
 
+/** Nobody reads what a word was that is still being typed. */
+const SETTLE_MS = 60;
+
 export type Hit = Schemas['HitLine'];
 
 function asking(text: string, { f, beat }: Known) {
   const query = { text, ...(f ? { frame: f } : {}), ...(beat ? { beat } : {}) };
   return {
     queryKey: ['effects', 'found', query],
-    queryFn: () => unwrap(client.GET('/api/effects/found', { params: { query } })),
+    queryFn: ({ signal }: { signal: AbortSignal }) =>
+      unwrap(client.GET('/api/effects/found', { params: { query }, signal })),
     staleTime: Infinity,
   };
 }
@@ -21,8 +26,9 @@ function asking(text: string, { f, beat }: Known) {
 export function useFinding(text: string, open: boolean) {
   const known = useKnownTimes();
   const queries = useQueryClient();
+  const [settled] = useDebouncedValue(text, SETTLE_MS);
   const { data } = useQuery({
-    ...asking(text, known),
+    ...asking(settled, known),
     enabled: open,
     placeholderData: keepPreviousData,
   });

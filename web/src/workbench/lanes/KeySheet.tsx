@@ -7,6 +7,7 @@ import { Handle } from '../fields/Handle';
 import { TypedField } from '../fields/TypedField';
 import { formatValue } from '../values/values';
 import { keysOf, useSelection, type Selection } from '../selected/selection';
+import { KeyOf } from '../keys/KeyOf';
 import { WayLine, WAYS } from '../keyframes/ways';
 import { useKeyEdits } from '../keyframes/keyEdits';
 import { laneOf, type Lane } from '../keyframes/lanes';
@@ -159,7 +160,7 @@ export function KeySheet() {
             <Menu.Item onClick={edits.all}>
               Select all of {lanes.length > 1 ? 'these lanes' : 'the lane'}
             </Menu.Item>
-            <Menu.Item rightSection={<kbd>Ctrl+C</kbd>} onClick={edits.copy}>
+            <Menu.Item rightSection={<KeyOf command="copy" />} onClick={edits.copy}>
               Copy
             </Menu.Item>
             <Menu.Item

@@ -72,43 +72,45 @@ export function Ruler() {
   return (
     <div className="ruler">
       <div className="track-head number quiet">{clock.timecode(Math.max(0, start))}</div>
-      <div className="ruler-lane" onPointerDown={down} aria-hidden="true">
-        {loop && (
-          <span
-            className="loop"
-            style={{ left: x(loop.start), width: x(loop.end) - x(loop.start) }}
-          />
-        )}
-        {frames.map((f) => (
-          <span key={f} className="tick" style={{ left: x(clock.sampleOfFrame(f)) }}>
-            {!under.includes(String(f)) && (
-              <span className="number">
-                {clock
-                  .timecodeOfFrame(f)
-                  .slice(step % clock.nominal === 0 ? 3 : 3, step % clock.nominal === 0 ? 8 : 11)}
-              </span>
-            )}
-          </span>
-        ))}
-        {fine >= 1 &&
-          frames.flatMap((f) =>
-            Array.from({ length: Math.round(step / fine) - 1 }, (_, i) => f + (i + 1) * fine).map(
-              (g) => (
-                <span
-                  key={g}
-                  className="tick fine"
-                  style={{ left: x(clock.sampleOfFrame(Math.round(g))) }}
-                />
+      <div className="ruler-lane" onPointerDown={down}>
+        <div aria-hidden="true">
+          {loop && (
+            <span
+              className="loop"
+              style={{ left: x(loop.start), width: x(loop.end) - x(loop.start) }}
+            />
+          )}
+          {frames.map((f) => (
+            <span key={f} className="tick" style={{ left: x(clock.sampleOfFrame(f)) }}>
+              {!under.includes(String(f)) && (
+                <span className="number">
+                  {clock
+                    .timecodeOfFrame(f)
+                    .slice(step % clock.nominal === 0 ? 3 : 3, step % clock.nominal === 0 ? 8 : 11)}
+                </span>
+              )}
+            </span>
+          ))}
+          {fine >= 1 &&
+            frames.flatMap((f) =>
+              Array.from({ length: Math.round(step / fine) - 1 }, (_, i) => f + (i + 1) * fine).map(
+                (g) => (
+                  <span
+                    key={g}
+                    className="tick fine"
+                    style={{ left: x(clock.sampleOfFrame(Math.round(g))) }}
+                  />
+                ),
               ),
-            ),
-          )}
-        {shown &&
-          within(beats, start, start + width * scale).map((b, i, all) =>
-            // Where beats would run into one another, fewer are drawn.
-            all.length * 4 < width || i % Math.ceil((all.length * 4) / width) === 0 ? (
-              <span key={b} className="beat" style={{ left: x(b) }} />
-            ) : null,
-          )}
+            )}
+          {shown &&
+            within(beats, start, start + width * scale).map((b, i, all) =>
+              // Where beats would run into one another, fewer are drawn.
+              all.length * 4 < width || i % Math.ceil((all.length * 4) / width) === 0 ? (
+                <span key={b} className="beat" style={{ left: x(b) }} />
+              ) : null,
+            )}
+        </div>
         {(markers ?? []).map((m) => (
           <MarkerFlag key={m.id} marker={m} />
         ))}
@@ -129,7 +131,7 @@ function PlayheadHead() {
     head.current.style.transform = `translateX(calc(${at}px - 50%))`;
   });
   return (
-    <span className="playhead-head number" ref={head}>
+    <span className="playhead-head number" ref={head} aria-hidden="true">
       {clock.timecodeOfFrame(frame)}
     </span>
   );

@@ -1,7 +1,10 @@
 import { Button } from '@mantine/core';
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { usePlayer } from '../../player/player';
+import { reelNow } from '../../reel/useReel';
 import { useSession } from '../../reel/session';
+import { partsOf, useSelection } from '../selected/selection';
+import { inOrder } from '../selected/walk';
 import { newId } from '../../ui/ids';
 import { Reorder } from '../../ui/Reorder';
 import { useTools } from '../tools/context';
@@ -175,10 +178,19 @@ function ReadoutView() {
   );
 }
 
-/** The same for those who hear it said, and what has come of it. */
+/** The same for those who hear it said, and what has come of it, and where. */
 function Said() {
+  const { clock } = useTools();
   const readout = useReadout((s) => s.readout);
-  const done = useSession((s) => (s.undo ? `Done: ${s.undo.title}` : ''));
+  const last = useSession((s) => s.undo);
+  // Only what the last edit has left there counts: the place is read when it has been made.
+  const done = useMemo(() => {
+    if (!last) return '';
+    const [part] = partsOf(useSelection.getState().selection);
+    const own = part && inOrder(reelNow()).find((p) => p.id === part.id && p.kind === part.kind);
+    const at = own?.start ?? usePlayer.getState().position;
+    return `Done: ${last.title}, ${clock.timecode(Math.max(0, at))}`;
+  }, [last, clock]);
   return (
     <p className="hidden-text" role="status">
       {readout ? `${readout.text} ${readout.to && `at ${readout.to}`}` : done}

@@ -1,4 +1,4 @@
-import { ActionIcon, Menu, Tooltip } from '@mantine/core';
+import { ActionIcon, Menu } from '@mantine/core';
 import { IconDots } from '@tabler/icons-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -44,11 +44,14 @@ export function ReelLine({ reel }: { reel: Line }) {
       </span>
       <Menu position="bottom-end">
         <Menu.Target>
-          <Tooltip label="Rename, duplicate, put into the trash">
-            <ActionIcon variant="subtle" color="gray" aria-label={`More for ${reel.name}`}>
-              <IconDots size={18} />
-            </ActionIcon>
-          </Tooltip>
+          <ActionIcon
+            title="Rename, duplicate, put into the trash"
+            variant="subtle"
+            color="gray"
+            aria-label={`More for ${reel.name}`}
+          >
+            <IconDots size={18} />
+          </ActionIcon>
         </Menu.Target>
         <Menu.Dropdown>
           <Menu.Item onClick={() => setNaming(true)}>Rename</Menu.Item>

@@ -25,5 +25,7 @@ export const theme = createTheme({
   components: {
     Modal: { defaultProps: { centered: true, closeButtonProps: { 'aria-label': 'Close' } } },
     Tooltip: { defaultProps: { openDelay: 500 } },
+    // Its first item has the focus; an empty one before it would be no item of a menu.
+    Menu: { defaultProps: { withInitialFocusPlaceholder: false } },
   },
 });

@@ -112,7 +112,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
             <Button
               size="compact-xs"
               variant="default"
-              aria-label="Reset speed, pitch and material"
+              aria-label="Reset: speed and pitch"
               disabled={Object.keys(speed).length === 0}
               onClick={() => void edit({ kind: 'reset_speed', ids, all: true, ripple })}
             >

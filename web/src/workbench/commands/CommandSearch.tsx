@@ -1,11 +1,12 @@
-import { Modal, TextInput } from '@mantine/core';
+import { Modal } from '@mantine/core';
 import { IconSearch } from '@tabler/icons-react';
-import { useId, useState, type KeyboardEvent } from 'react';
-import { useFinding } from '../effects/finding';
-import { useSelection } from '../selected/selection';
-import { useAsked } from '../tools/asked';
+import { useState } from 'react';
+import { lineOf, useFinding } from '../effects/finding';
+import { Finder, type FoundLine } from '../fields/Finder';
 import { shown } from '../keys/chord';
 import { keysOfCommand, useKeyMap } from '../keys/keyMap';
+import { useSelection } from '../selected/selection';
+import { useAsked } from '../tools/asked';
 import { commandsFor } from './searching';
 import type { Commands } from './useCommands';
 
@@ -13,12 +14,8 @@ const MOST = 12;
 /** Letters from which effects and presets are looked for too. */
 const LEAST = 2;
 
-interface Line {
-  key: string;
+interface Line extends FoundLine {
   score: number;
-  label: string;
-  help: string;
-  keys: string;
   run: () => void;
 }
 
@@ -33,7 +30,6 @@ export function CommandSearch({ commands }: { commands: Commands }) {
       withCloseButton={false}
       padding="xs"
       size="lg"
-      yOffset="14vh"
     >
       <Search commands={commands} close={() => ask(undefined)} />
     </Modal>
@@ -42,69 +38,20 @@ export function CommandSearch({ commands }: { commands: Commands }) {
 
 function Search({ commands, close }: { commands: Commands; close: () => void }) {
   const [text, setText] = useState('');
-  const [active, setActive] = useState(0);
-  const list = useId();
-  const lines = useLines(text, commands);
-  const chosen = lines[Math.min(active, lines.length - 1)];
-  const run = (line: Line | undefined) => {
-    if (!line) return;
-    close();
-    line.run();
-  };
-  const press = (e: KeyboardEvent) => {
-    const by = e.key === 'ArrowDown' ? 1 : e.key === 'ArrowUp' ? -1 : 0;
-    if (by) setActive((Math.min(active, lines.length - 1) + by + lines.length) % lines.length);
-    else if (e.key === 'Enter') run(chosen);
-    else return;
-    e.preventDefault();
-  };
   return (
-    <>
-      <TextInput
-        data-autofocus
-        role="combobox"
-        aria-expanded="true"
-        aria-controls={list}
-        aria-activedescendant={chosen && `${list}-${chosen.key}`}
-        aria-label="Search commands and effects"
-        placeholder="split, fade, hall, keyframe …"
-        leftSection={<IconSearch size={16} />}
-        value={text}
-        onChange={(e) => {
-          setText(e.currentTarget.value);
-          setActive(0);
-        }}
-        onKeyDown={press}
-      />
-      <div className="found-list" id={list} role="listbox" aria-label="What was found">
-        {lines.map((line) => (
-          <div
-            key={line.key}
-            id={`${list}-${line.key}`}
-            ref={(item) => {
-              if (line === chosen) item?.scrollIntoView({ block: 'nearest' });
-            }}
-            role="option"
-            aria-selected={line === chosen}
-            tabIndex={-1}
-            onPointerDown={(e) => e.preventDefault()}
-            onClick={() => run(line)}
-            onKeyDown={press}
-          >
-            <span>
-              {line.label}
-              {line.help && <span className="small found-help">{line.help}</span>}
-            </span>
-            {line.keys && <kbd>{line.keys}</kbd>}
-          </div>
-        ))}
-      </div>
-      {lines.length === 0 && (
-        <p className="quiet" role="status">
-          No command or effect goes by that.
-        </p>
-      )}
-    </>
+    <Finder
+      label="Search commands and effects"
+      placeholder="split, fade, hall, keyframe …"
+      icon={<IconSearch size={16} />}
+      text={text}
+      type={setText}
+      lines={useLines(text, commands)}
+      take={(line) => {
+        close();
+        line.run();
+      }}
+      nothing="No command or effect goes by that."
+    />
   );
 }
 
@@ -128,14 +75,10 @@ function useLines(text: string, commands: Commands): Line[] {
   const effects = (wanted.length < LEAST ? [] : hits)
     .filter((hit) => hit.score > 1)
     .map((hit) => ({
-      key: `${hit.effect}-${hit.preset.replace(/\W/g, '-')}`,
+      ...lineOf(hit),
       score: hit.score,
-      label: hit.label,
-      help: `${hit.said || hit.help}${nowhere ? ' Select a clip or mark a range first.' : ''}`,
-      keys: '',
-      run: () => {
-        if (!nowhere) ask('add-effect', hit.said ? text : hit.label);
-      },
+      ...(nowhere ? { why: 'Select a clip or mark a range to add it.' } : {}),
+      run: () => ask('add-effect', hit.said ? text : hit.label),
     }));
   return [...found, ...effects].sort((a, b) => b.score - a.score).slice(0, MOST);
 }

@@ -63,7 +63,7 @@ export function KeysDialog({ opened, onClose }: { opened: boolean; onClose: () =
                     <button
                       type="button"
                       className="key-cap"
-                      aria-label={`Keys of: ${command.name}`}
+                      aria-label={`${taken(command.id) ?? (keys.map(shown).join(', ') || '–')}, keys of: ${command.name}`}
                       data-waiting={waiting === command.id || undefined}
                       onClick={() => setWaiting(command.id)}
                       onBlur={() => setWaiting(undefined)}

@@ -6,6 +6,7 @@ import type { Commands } from './useCommands';
 
 const SWITCHES = ['checkbox', 'radio', 'file', 'button'];
 const OWN_KEYS = '[role=slider], [role=dialog], [role=menu], [role=listbox], .reorder-handle';
+const OVER = '[role=dialog], [role=menu]';
 const PRESSED_BY_SPACE = 'button, a[href], summary, [role=tab], input, select, [role=slider]';
 
 /** A field in which letters mean themselves. */
@@ -34,8 +35,14 @@ function isPressed(target: EventTarget | null): boolean {
 
 export function useKeys(commands: Commands) {
   useEffect(() => {
+    // Escape closes what is open over the page, and nothing besides: by the time it comes here that
+    // may be gone.
+    let over = false;
+    const first = (e: KeyboardEvent) => {
+      over = e.key === 'Escape' && document.querySelector(OVER) !== null;
+    };
     const down = (e: KeyboardEvent) => {
-      if (e.defaultPrevented || isTyping(e.target)) return;
+      if (e.defaultPrevented || over || isTyping(e.target)) return;
       const chord = chordOf(e);
       const inList =
         e.target instanceof HTMLElement && e.target.closest('[role=dialog], [role=menu]');
@@ -54,9 +61,11 @@ export function useKeys(commands: Commands) {
     const up = (e: KeyboardEvent) => {
       if (e.key === ' ' && !isTyping(e.target) && !isPressed(e.target)) e.preventDefault();
     };
+    window.addEventListener('keydown', first, true);
     window.addEventListener('keydown', down);
     window.addEventListener('keyup', up);
     return () => {
+      window.removeEventListener('keydown', first, true);
       window.removeEventListener('keydown', down);
       window.removeEventListener('keyup', up);
     };

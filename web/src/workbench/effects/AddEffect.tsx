@@ -1,10 +1,8 @@
-import { Button, Menu, TextInput } from '@mantine/core';
+import { Button, Popover } from '@mantine/core';
 import { memo, useEffect, useRef, useState } from 'react';
+import { Finder } from '../fields/Finder';
 import { useAsked } from '../tools/asked';
-import { useFinding, wantedOf, type Hit, type Wanted } from './finding';
-
-/** The list needs a moment to be laid out before it can take the focus. */
-const FOCUS_MS = 30;
+import { lineOf, useFinding, wantedOf, type Wanted } from './finding';
 
 interface Props {
   add: (wanted: Wanted) => void;
@@ -15,90 +13,65 @@ export const AddEffect = memo(function AddEffect({ add }: Props) {
   const [open, setOpen] = useState(false);
   const [text, setText] = useState('');
   const button = useRef<HTMLButtonElement>(null);
-  const input = useRef<HTMLInputElement>(null);
-  const list = useRef<HTMLDivElement>(null);
-  const show = () => {
+  const show = (typed: string) => {
     // The list hangs from the button: where that is out of sight, so would the list be.
     button.current?.scrollIntoView({ block: 'nearest' });
+    setText(typed);
     setOpen(true);
+  };
+  const close = () => {
+    setOpen(false);
+    setText('');
   };
   const asked = useAsked((s) => s.asked);
   useEffect(() => {
     if (asked?.what !== 'add-effect') return;
     useAsked.getState().ask(undefined);
-    button.current?.scrollIntoView({ block: 'nearest' });
-    setText(asked.text ?? '');
-    setOpen(true);
+    show(asked.text ?? '');
   }, [asked]);
-  useEffect(() => {
-    if (!open) return;
-    const timer = setTimeout(() => input.current?.focus({ preventScroll: true }), FOCUS_MS);
-    return () => clearTimeout(timer);
-  }, [open]);
   const { hits, unknown, answered, sure } = useFinding(text, open);
-  const choose = (hit: Hit | undefined) => {
-    if (!hit || hit.why) return;
-    setOpen(false);
-    setText('');
-    add(wantedOf(hit));
-  };
   return (
-    <Menu
+    <Popover
       position="bottom-start"
       width={300}
       opened={open}
-      onChange={(wanted) => (wanted ? show() : setOpen(false))}
-      trapFocus={false}
+      onChange={(wanted) => (wanted ? setOpen(true) : close())}
+      trapFocus
       returnFocus={false}
-      onClose={() => setText('')}
+      shadow="md"
     >
-      <Menu.Target>
-        <Button ref={button} className="add-effect" variant="default" fullWidth>
+      <Popover.Target>
+        <Button
+          ref={button}
+          className="add-effect"
+          variant="default"
+          fullWidth
+          onClick={() => (open ? close() : show(''))}
+        >
           Add an effect…
         </Button>
-      </Menu.Target>
-      <Menu.Dropdown className="effect-menu" ref={list}>
-        <TextInput
-          ref={input}
-          size="xs"
-          aria-label="Search effects"
+      </Popover.Target>
+      <Popover.Dropdown p={8} aria-label="Add an effect">
+        <Finder
+          label="Search effects"
           placeholder="hall, voice … with values: echo 350 ms 40 %"
-          value={text}
-          onChange={(e) => setText(e.currentTarget.value)}
-          onKeyDown={(e) => {
-            // What is shown may still be the answer to fewer letters.
-            if (e.key === 'Enter') void sure().then((answer) => choose(answer.hits[0]));
-            if (e.key === 'ArrowDown') {
-              e.preventDefault();
-              list.current?.querySelector<HTMLElement>('[data-menu-item]')?.focus();
-            }
+          text={text}
+          type={setText}
+          lines={hits.map((hit) => ({ ...lineOf(hit), hit }))}
+          sure={() => sure().then(({ hits }) => hits.map((hit) => ({ ...lineOf(hit), hit })))}
+          take={({ hit }) => {
+            close();
+            add(wantedOf(hit));
           }}
+          nothing={
+            !answered
+              ? ''
+              : unknown.length
+                ? `No effect goes by “${unknown.join(' ')}”.`
+                : 'No effect goes by all of that.'
+          }
         />
-        {hits.map((hit) => (
-          <Menu.Item
-            key={`${hit.effect} ${hit.preset}`}
-            aria-disabled={hit.why !== ''}
-            closeMenuOnClick={!hit.why}
-            onClick={() => choose(hit)}
-          >
-            <strong>{hit.label}</strong>
-            <div className={hit.why ? 'trouble small' : 'quiet small'}>
-              {hit.why ? sentence(hit.why) : hit.said || hit.help}
-            </div>
-          </Menu.Item>
-        ))}
-        {answered && hits.length === 0 && (
-          <p className="quiet small" role="status">
-            {unknown.length
-              ? `No effect goes by “${unknown.join(' ')}”.`
-              : 'No effect goes by all of that.'}
-          </p>
-        )}
-      </Menu.Dropdown>
-    </Menu>
+      </Popover.Dropdown>
+    </Popover>
   );
 });
-
-function sentence(text: string): string {
-  return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
-}

@@ -1,4 +1,4 @@
-import { ActionIcon, Menu, Tooltip } from '@mantine/core';
+import { ActionIcon, Menu } from '@mantine/core';
 import { memo } from 'react';
 import { IconDots } from '@tabler/icons-react';
 import type { EffectTable } from '../../api/client';
@@ -30,11 +30,14 @@ export const EffectMenu = memo(function EffectMenu({ owner, effect, table, index
   return (
     <Menu position="bottom-end" width={190}>
       <Menu.Target>
-        <Tooltip label="Move, copy, duplicate, remove">
-          <ActionIcon variant="subtle" color="gray" aria-label={`More for ${table.label}`}>
-            <IconDots size={16} />
-          </ActionIcon>
-        </Tooltip>
+        <ActionIcon
+          title="Move, copy, duplicate, remove"
+          variant="subtle"
+          color="gray"
+          aria-label={`More for ${table.label}`}
+        >
+          <IconDots size={16} />
+        </ActionIcon>
       </Menu.Target>
       <Menu.Dropdown>
         <Menu.Item disabled={index === 0} onClick={() => move(index - 1)}>

@@ -5,6 +5,7 @@ import { client, unwrap, type EffectTable, type Schemas } from '../../api/client
 import { newId } from '../../ui/ids';
 import type { Command } from '../../reel/session';
 import type { Known } from '../../typed/values';
+import type { FoundLine } from '../fields/Finder';
 import { useKnownTimes } from '../tools/knownTimes';
 
 /** Nobody reads what a word was that is still being typed. */
@@ -37,6 +38,17 @@ export function useFinding(text: string, open: boolean) {
     unknown: data?.unknown ?? [],
     answered: data !== undefined,
     sure: () => queries.fetchQuery(asking(text, known)),
+  };
+}
+
+/** A hit as a list shows it. */
+export function lineOf(hit: Hit): FoundLine {
+  const why = hit.why && `${hit.why.charAt(0).toUpperCase()}${hit.why.slice(1)}.`;
+  return {
+    key: `${hit.effect}-${hit.preset.replace(/\W/g, '-')}`,
+    label: hit.label,
+    help: hit.said || hit.help,
+    ...(why ? { why } : {}),
   };
 }
 

@@ -62,7 +62,7 @@ export function Control(props: Props) {
       <Slider
         size="xs"
         thumbLabel={parameter.label}
-        thumbSize={16}
+        thumbSize={24}
         min={0}
         max={STEPS}
         step={1}

@@ -20,7 +20,7 @@ export function Handle(props: {
       </Tooltip>
       <Slider
         size="xs"
-        thumbSize={16}
+        thumbSize={24}
         thumbLabel={label}
         min={low * 100}
         max={100}

@@ -265,7 +265,7 @@ function LaneHead({ lane }: { lane: Lane }) {
         <span title={`${lane.label} of ${lane.of}`}>{lane.label}</span>
         <Tooltip label="Its keyframes as a table">
           <ActionIcon
-            size={20}
+            size={24}
             variant="subtle"
             color="gray"
             aria-label={`Table of the lane ${lane.label} of ${lane.of}`}
@@ -276,7 +276,7 @@ function LaneHead({ lane }: { lane: Lane }) {
         </Tooltip>
         <Tooltip label="Close this lane; its keyframes stay">
           <ActionIcon
-            size={20}
+            size={24}
             variant="subtle"
             color="gray"
             aria-label={`Close the lane ${lane.label} of ${lane.of}`}

@@ -139,8 +139,6 @@ function TrackMenu({ track, index, rename }: { track: Track; index: number; rena
         <ActionIcon
           className="track-menu"
           size={24}
-          w={18}
-          miw={18}
           variant="subtle"
           color="gray"
           aria-label={`More for track ${track.name}`}

@@ -23,17 +23,40 @@ function hasOwnKeys(target: EventTarget | null): boolean {
 
 /**
  * Whether Space presses what has the focus: only if it was reached by keys. What was clicked before
- * is not pressed again by whoever wants to play.
+ * is not pressed again by whoever wants to play. (Of `:focus-visible` a browser changes its mind as
+ * soon as any key is pressed.)
  */
+let reachedByKeys = false;
+
 function isPressed(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    target.matches(PRESSED_BY_SPACE) &&
-    target.matches(':focus-visible')
-  );
+  return target instanceof HTMLElement && target.matches(PRESSED_BY_SPACE) && reachedByKeys;
+}
+
+/** Keep in mind how the focus has come to where it is; gives what ends that. */
+function watchFocus(): () => void {
+  let byPointer = false;
+  const point = () => {
+    byPointer = true;
+    reachedByKeys = false;
+  };
+  const press = () => {
+    byPointer = false;
+  };
+  const focused = () => {
+    if (!byPointer) reachedByKeys = true;
+  };
+  window.addEventListener('pointerdown', point, true);
+  window.addEventListener('keydown', press, true);
+  window.addEventListener('focusin', focused, true);
+  return () => {
+    window.removeEventListener('pointerdown', point, true);
+    window.removeEventListener('keydown', press, true);
+    window.removeEventListener('focusin', focused, true);
+  };
 }
 
 export function useKeys(commands: Commands) {
+  useEffect(watchFocus, []);
   useEffect(() => {
     // Escape closes what is open over the page, and nothing besides: by the time it comes here that
     // may be gone.

@@ -28,6 +28,13 @@ T = TypeVar("T")
 MOST_HITS = 40
 
 
+class CountsForLine(Schema):
+    """Which choices of another parameter give a parameter its meaning."""
+
+    id: str
+    choices: list[str]
+
+
 class ParameterTable(Schema):
     """One parameter of an effect."""
 
@@ -44,6 +51,7 @@ class ParameterTable(Schema):
     movable: bool
     whole: bool
     choices: list[str]
+    counts_for: CountsForLine | None
 
 
 class GroupTable(Schema):
@@ -323,7 +331,7 @@ def pitch(request: HttpRequest, id: UUID, data: PitchWanted) -> dict[str, Any]:
     account, head = _opened(request, id)
     clips = [c for track in head.reel.tracks for c in track.clips if c.id == data.clip]
     if not clips:
-        raise Refused(f"there is no clip “{data.clip}”", "clip")
+        raise Refused("this clip is no longer there", f"clip {data.clip}")
     (clip,) = clips
     if not 0 <= data.start < data.end:
         raise Refused("the stretch must end after it starts", "end")

@@ -153,7 +153,7 @@ def test_a_parameter_given_as_null_returns_to_its_default():
     ("command", "message"),
     [
         ({"kind": "explode"}, "cannot be read"),
-        ({"kind": "remove_clips", "ids": ["c9"]}, "there is no clip"),
+        ({"kind": "remove_clips", "ids": ["c9"]}, "this clip is no longer there"),
         ({"kind": "set_track", "id": "t1", "colour": "red"}, "cannot be read"),
         ({"kind": "set_mix", "gain_db": float("inf")}, "finite"),
         ({"kind": "add_cut", "frame": -3}, "cannot be read"),

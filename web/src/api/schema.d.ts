@@ -4,2409 +4,2420 @@
  */
 
 export interface paths {
-  '/api/account': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Account
+         * @description The signed-in account.
+         */
+        get: operations["bathyphon_server_accounts_api_get_account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Get Account
-     * @description The signed-in account.
-     */
-    get: operations['bathyphon_server_accounts_api_get_account'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/session': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign In
+         * @description Sign in with name and password; ten wrong tries close a name for five minutes.
+         */
+        post: operations["bathyphon_server_accounts_api_sign_in"];
+        /**
+         * Sign Out
+         * @description Sign out.
+         */
+        delete: operations["bathyphon_server_accounts_api_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Sign In
-     * @description Sign in with name and password; ten wrong tries close a name for five minutes.
-     */
-    post: operations['bathyphon_server_accounts_api_sign_in'];
-    /**
-     * Sign Out
-     * @description Sign out.
-     */
-    delete: operations['bathyphon_server_accounts_api_sign_out'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/password': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Password
+         * @description Change the password; other windows of the account are signed out.
+         */
+        post: operations["bathyphon_server_accounts_api_change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Change Password
-     * @description Change the password; other windows of the account are signed out.
-     */
-    post: operations['bathyphon_server_accounts_api_change_password'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/account/preferences': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/account/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Preferences
+         * @description The signed-in account's preferences.
+         */
+        get: operations["bathyphon_server_accounts_preferences_get_preferences"];
+        /**
+         * Set Preferences
+         * @description Keep the signed-in account's preferences.
+         */
+        put: operations["bathyphon_server_accounts_preferences_set_preferences"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Get Preferences
-     * @description The signed-in account's preferences.
-     */
-    get: operations['bathyphon_server_accounts_preferences_get_preferences'];
-    /**
-     * Set Preferences
-     * @description Keep the signed-in account's preferences.
-     */
-    put: operations['bathyphon_server_accounts_preferences_set_preferences'];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/effects': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/effects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Effects
+         * @description Every effect with its parameters.
+         */
+        get: operations["bathyphon_server_effects_list_effects"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * List Effects
-     * @description Every effect with its parameters.
-     */
-    get: operations['bathyphon_server_effects_list_effects'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/effects/found': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/effects/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find
+         * @description Effects and presets that a typed line may mean: “hall 3s”, “echo 86m 18%”.
+         *
+         *     ``frame`` and ``beat`` are their milliseconds where one types, as far as they are known.
+         */
+        get: operations["bathyphon_server_effects_find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Find
-     * @description Effects and presets that a typed line may mean: “hall 3s”, “echo 86m 18%”.
-     *
-     *     ``frame`` and ``beat`` are their milliseconds where one types, as far as they are known.
-     */
-    get: operations['bathyphon_server_effects_find'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Reels
+         * @description The account's reels, the latest first.
+         */
+        get: operations["bathyphon_server_reels_api_list_reels"];
+        put?: never;
+        /**
+         * New Reel
+         * @description Make an empty reel.
+         */
+        post: operations["bathyphon_server_reels_api_new_reel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * List Reels
-     * @description The account's reels, the latest first.
-     */
-    get: operations['bathyphon_server_reels_api_list_reels'];
-    put?: never;
-    /**
-     * New Reel
-     * @description Make an empty reel.
-     */
-    post: operations['bathyphon_server_reels_api_new_reel'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/trash': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/trash": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Trash
+         * @description Reels that were thrown away and can be brought back, the latest first.
+         */
+        get: operations["bathyphon_server_reels_api_list_trash"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * List Trash
-     * @description Reels that were thrown away and can be brought back, the latest first.
-     */
-    get: operations['bathyphon_server_reels_api_list_trash'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Reel
+         * @description A reel with its document.
+         */
+        get: operations["bathyphon_server_reels_api_get_reel"];
+        put?: never;
+        post?: never;
+        /**
+         * Trash Reel
+         * @description Put a reel into the trash, where it stays for 30 days.
+         */
+        delete: operations["bathyphon_server_reels_api_trash_reel"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Get Reel
-     * @description A reel with its document.
-     */
-    get: operations['bathyphon_server_reels_api_get_reel'];
-    put?: never;
-    post?: never;
-    /**
-     * Trash Reel
-     * @description Put a reel into the trash, where it stays for 30 days.
-     */
-    delete: operations['bathyphon_server_reels_api_trash_reel'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/restore': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Reel
+         * @description Bring a reel back from the trash.
+         */
+        post: operations["bathyphon_server_reels_api_restore_reel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Restore Reel
-     * @description Bring a reel back from the trash.
-     */
-    post: operations['bathyphon_server_reels_api_restore_reel'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/copy': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Reel
+         * @description Make another reel that begins as this one is now; its history begins anew.
+         */
+        post: operations["bathyphon_server_reels_api_copy_reel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Copy Reel
-     * @description Make another reel that begins as this one is now; its history begins anew.
-     */
-    post: operations['bathyphon_server_reels_api_copy_reel'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/edits': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit Reel
+         * @description Apply commands as one edit.
+         */
+        post: operations["bathyphon_server_reels_api_edit_reel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Edit Reel
-     * @description Apply commands as one edit.
-     */
-    post: operations['bathyphon_server_reels_api_edit_reel'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/undo': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Undo the edit that the window expects to undo.
+         */
+        post: operations["bathyphon_server_reels_api_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Undo
-     * @description Undo the edit that the window expects to undo.
-     */
-    post: operations['bathyphon_server_reels_api_undo'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/back': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Back
+         * @description Go back to an edit.
+         */
+        post: operations["bathyphon_server_reels_api_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Back
-     * @description Go back to an edit.
-     */
-    post: operations['bathyphon_server_reels_api_back'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/redo': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Redo what the window expects to redo.
+         */
+        post: operations["bathyphon_server_reels_api_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Redo
-     * @description Redo what the window expects to redo.
-     */
-    post: operations['bathyphon_server_reels_api_redo'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/found': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Found
+         * @description What has been found in the reel's pictures and sounds.
+         */
+        get: operations["bathyphon_server_reels_api_found"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Found
-     * @description What has been found in the reel's pictures and sounds.
-     */
-    get: operations['bathyphon_server_reels_api_found'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/history': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History
+         * @description The latest entries of the history, the newest first.
+         */
+        get: operations["bathyphon_server_reels_api_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * History
-     * @description The latest entries of the history, the newest first.
-     */
-    get: operations['bathyphon_server_reels_api_history'];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/lists': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read In
+         * @description Read a list; the window applies the edit, so that it can be undone like any other.
+         */
+        post: operations["bathyphon_server_reels_lists_read_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read In
-     * @description Read a list; the window applies the edit, so that it can be undone like any other.
-     */
-    post: operations['bathyphon_server_reels_lists_read_in'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/wave': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/wave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draw Wave
+         * @description What treatments do to the level around a chain's owner, its ring-out included.
+         */
+        post: operations["bathyphon_server_effects_draw_wave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Draw Wave
-     * @description What treatments do to the level around a chain's owner, its ring-out included.
-     */
-    post: operations['bathyphon_server_effects_draw_wave'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/drawing': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draw Effect
+         * @description What an effect of a reel does at a moment.
+         */
+        post: operations["bathyphon_server_effects_draw_effect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Draw Effect
-     * @description What an effect of a reel does at a moment.
-     */
-    post: operations['bathyphon_server_effects_draw_effect'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/effective': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/effective": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Effective
+         * @description What a lane's value is, as far as its treatment is engaged.
+         */
+        post: operations["bathyphon_server_effects_effective"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Effective
-     * @description What a lane's value is, as far as its treatment is engaged.
-     */
-    post: operations['bathyphon_server_effects_effective'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/pitch': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/pitch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pitch
+         * @description The pitch of a clip over time, its middle note and its range.
+         */
+        post: operations["bathyphon_server_effects_pitch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Pitch
-     * @description The pitch of a clip over time, its middle note and its range.
-     */
-    post: operations['bathyphon_server_effects_pitch'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/media': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/media": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Media
+         * @description All media of the account.
+         */
+        get: operations["bathyphon_server_media_api_list_media"];
+        put?: never;
+        /**
+         * Upload
+         * @description Bring in a file; a job prepares it.
+         */
+        post: operations["bathyphon_server_media_api_upload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * List Media
-     * @description All media of the account.
-     */
-    get: operations['bathyphon_server_media_api_list_media'];
-    put?: never;
-    /**
-     * Upload
-     * @description Bring in a file; a job prepares it.
-     */
-    post: operations['bathyphon_server_media_api_upload'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/media/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/media/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Media
+         * @description One medium.
+         */
+        get: operations["bathyphon_server_media_api_get_media"];
+        put?: never;
+        post?: never;
+        /**
+         * Trash Media
+         * @description Put a medium into the trash, where it stays for 30 days.
+         */
+        delete: operations["bathyphon_server_media_api_trash_media"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Get Media
-     * @description One medium.
-     */
-    get: operations['bathyphon_server_media_api_get_media'];
-    put?: never;
-    post?: never;
-    /**
-     * Trash Media
-     * @description Put a medium into the trash, where it stays for 30 days.
-     */
-    delete: operations['bathyphon_server_media_api_trash_media'];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/media/{id}/retry': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/media/{id}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retry
+         * @description Prepare a medium again that could not be, or whose preparation was cancelled.
+         */
+        post: operations["bathyphon_server_media_api_retry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Retry
-     * @description Prepare a medium again that could not be, or whose preparation was cancelled.
-     */
-    post: operations['bathyphon_server_media_api_retry'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/media/{id}/cancel': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/media/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Stop preparing a medium; what was ready stays, and it can be prepared again.
+         */
+        post: operations["bathyphon_server_media_api_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Cancel
-     * @description Stop preparing a medium; what was ready stays, and it can be prepared again.
-     */
-    post: operations['bathyphon_server_media_api_cancel'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/media/first': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/media/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * First
+         * @description Prepare these before the account's others.
+         */
+        post: operations["bathyphon_server_media_api_first"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * First
-     * @description Prepare these before the account's others.
-     */
-    post: operations['bathyphon_server_media_api_first'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/media/{id}/cuts': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/media/{id}/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Cuts
+         * @description Find a picture's cuts again, as a job.
+         */
+        post: operations["bathyphon_server_media_api_find_cuts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Find Cuts
-     * @description Find a picture's cuts again, as a job.
-     */
-    post: operations['bathyphon_server_media_api_find_cuts'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reels/{id}/exports': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reels/{id}/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Exports
+         * @description A reel's exports, the newest first.
+         */
+        get: operations["bathyphon_server_exports_api_list_exports"];
+        put?: never;
+        /**
+         * New Export
+         * @description Render the reel as it is now, as a job.
+         */
+        post: operations["bathyphon_server_exports_api_new_export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * List Exports
-     * @description A reel's exports, the newest first.
-     */
-    get: operations['bathyphon_server_exports_api_list_exports'];
-    put?: never;
-    /**
-     * New Export
-     * @description Render the reel as it is now, as a job.
-     */
-    post: operations['bathyphon_server_exports_api_new_export'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/exports/{id}/cancel': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/exports/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel Export
+         * @description Stop a render that is queued or running.
+         */
+        post: operations["bathyphon_server_exports_api_cancel_export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Cancel Export
-     * @description Stop a render that is queued or running.
-     */
-    post: operations['bathyphon_server_exports_api_cancel_export'];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /**
-     * Account
-     * @description Who is signed in.
-     */
-    Account: {
-      /** Name */
-      name: string;
+    schemas: {
+        /**
+         * Account
+         * @description Who is signed in.
+         */
+        Account: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * Message
+         * @description One sentence.
+         */
+        Message: {
+            /** Detail */
+            detail: string;
+        };
+        /**
+         * SignIn
+         * @description Name and password.
+         */
+        SignIn: {
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * NewPassword
+         * @description The password until now, and from now on.
+         */
+        NewPassword: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
+        /**
+         * PreferencesData
+         * @description Keys of commands that differ from the usual ones; none at all for an empty list.
+         */
+        PreferencesData: {
+            /** Keys */
+            keys?: {
+                [key: string]: string[];
+            };
+        };
+        /**
+         * CountsForLine
+         * @description Which choices of another parameter give a parameter its meaning.
+         */
+        CountsForLine: {
+            /** Id */
+            id: string;
+            /** Choices */
+            choices: string[];
+        };
+        /**
+         * EffectTable
+         * @description One effect.
+         */
+        EffectTable: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Engages */
+            engages: string;
+            /** Telling */
+            telling: string[];
+            /** First */
+            first: string[];
+            /** Help */
+            help: string;
+            /** Parameters */
+            parameters: components["schemas"]["ParameterTable"][];
+            group: components["schemas"]["GroupTable"] | null;
+            reference: components["schemas"]["ReferenceTable"] | null;
+            hatch: components["schemas"]["PatternTable"];
+            /** Presets */
+            presets: components["schemas"]["PresetLine"][];
+        };
+        /**
+         * GroupTable
+         * @description Parameters that come several times.
+         */
+        GroupTable: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Most */
+            most: number;
+            /** Parameters */
+            parameters: components["schemas"]["ParameterTable"][];
+        };
+        /**
+         * ParameterTable
+         * @description One parameter of an effect.
+         */
+        ParameterTable: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Scale */
+            scale: string;
+            /** Default */
+            default: number | null;
+            /** Neutral */
+            neutral: number | null;
+            /** Follows */
+            follows: string;
+            /** Help */
+            help: string;
+            /** Movable */
+            movable: boolean;
+            /** Whole */
+            whole: boolean;
+            /** Choices */
+            choices: string[];
+            counts_for: components["schemas"]["CountsForLine"] | null;
+        };
+        /**
+         * PatternTable
+         * @description How an effect's spans are hatched.
+         */
+        PatternTable: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lines" | "waves" | "dots" | "rings" | "steps" | "crossed";
+            /** Angle */
+            angle: number;
+            /** Spacing */
+            spacing: number;
+            /** Weight */
+            weight: number;
+            /** Dash */
+            dash: number[];
+        };
+        /**
+         * PresetLine
+         * @description A starting point.
+         */
+        PresetLine: {
+            /** Name */
+            name: string;
+            /** Help */
+            help: string;
+            /** Params */
+            params: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * ReferenceTable
+         * @description A setting that names a track or a medium.
+         */
+        ReferenceTable: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** To */
+            to: string;
+            /** Help */
+            help: string;
+        };
+        /**
+         * HitLine
+         * @description An effect or a preset that a typed line may mean, and what the line sets.
+         */
+        HitLine: {
+            /** Effect */
+            effect: string;
+            /** Preset */
+            preset: string;
+            /** Label */
+            label: string;
+            /** Help */
+            help: string;
+            /** Values */
+            values: {
+                [key: string]: number | string;
+            };
+            /** Ramps */
+            ramps: {
+                [key: string]: number;
+            };
+            /** Said */
+            said: string;
+            /** Why */
+            why: string;
+            /** Score */
+            score: number;
+        };
+        /**
+         * HitsAnswer
+         * @description What was found, the best first; words that nothing goes by, where nothing was found.
+         */
+        HitsAnswer: {
+            /** Hits */
+            hits: components["schemas"]["HitLine"][];
+            /** Unknown */
+            unknown: string[];
+        };
+        /**
+         * FrameOfStrip
+         * @description A frame of a picture, as a place in the strip of its frames.
+         */
+        FrameOfStrip: {
+            /**
+             * Media
+             * Format: uuid
+             */
+            media: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * ReelLine
+         * @description A reel in the list.
+         */
+        ReelLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+            /**
+             * Changed By
+             * @default
+             */
+            changed_by: string;
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            /** Trashed */
+            trashed?: string | null;
+            frame?: components["schemas"]["FrameOfStrip"] | null;
+        };
+        /**
+         * NewReel
+         * @description A reel to be made.
+         */
+        NewReel: {
+            /** Name */
+            name: string;
+            /**
+             * Frame Rate
+             * @default 25/1
+             */
+            frame_rate: string;
+            /**
+             * Sample Rate
+             * @default 48000
+             */
+            sample_rate: number;
+            /**
+             * Drop Frame
+             * @default false
+             */
+            drop_frame: boolean;
+            /**
+             * Start Timecode
+             * @default 00:00:00:00
+             */
+            start_timecode: string;
+        };
+        /**
+         * Derived
+         * @description What follows from a document by computation: lengths in samples, treatments by path.
+         */
+        Derived: {
+            /** Length */
+            length: number;
+            /** Tails */
+            tails: {
+                [key: string]: number;
+            };
+            /** Natural Tails */
+            natural_tails: {
+                [key: string]: number;
+            };
+            /** Missing Media */
+            missing_media: string[];
+            /** Converting */
+            converting: string[];
+            /** Sync */
+            sync: {
+                [key: string]: components["schemas"]["SyncOffset"];
+            };
+            /** Speeds */
+            speeds: {
+                [key: string]: components["schemas"]["SpeedFacts"];
+            };
+        };
+        /**
+         * HistoryEntry
+         * @description One line of the history.
+         */
+        HistoryEntry: {
+            /** Revision */
+            revision: number;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Account */
+            account: string;
+        };
+        /**
+         * ReelState
+         * @description A reel as a window shows it.
+         */
+        ReelState: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Revision */
+            revision: number;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            derived: components["schemas"]["Derived"];
+            undo: components["schemas"]["HistoryEntry"] | null;
+            redo: components["schemas"]["HistoryEntry"] | null;
+        };
+        /**
+         * SpeedFacts
+         * @description What a clip's speed means, and its map from the clip's samples to those of its medium.
+         */
+        SpeedFacts: {
+            /** Percent */
+            percent: number;
+            /** Moves */
+            moves: boolean;
+            /** Shift */
+            shift: number;
+            /** Exact */
+            exact: number;
+            /** By Ear */
+            by_ear: number | null;
+            /** Source Samples */
+            source_samples: number;
+            /** Advice */
+            advice: string;
+            /** Outline */
+            outline: number[][];
+        };
+        /**
+         * SyncOffset
+         * @description How far a clip is from its place under the picture; positive is late.
+         */
+        SyncOffset: {
+            /** Samples */
+            samples: number;
+            /** Frames */
+            frames: number;
+            /** Ms */
+            ms: number;
+            /**
+             * Eye
+             * @enum {string}
+             */
+            eye: "in sync" | "unnoticed" | "noticed" | "disturbing";
+            /** Begins */
+            begins: number;
+            /** Ends */
+            ends: number;
+        };
+        /**
+         * Change
+         * @description The revision that an edit led to, and the JSON Patch from the revision before it.
+         */
+        Change: {
+            /** Revision */
+            revision: number;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+            /** Title */
+            title: string;
+            derived: components["schemas"]["Derived"];
+            undo: components["schemas"]["HistoryEntry"] | null;
+            redo: components["schemas"]["HistoryEntry"] | null;
+            offer?: components["schemas"]["OfferLine"] | null;
+        };
+        /**
+         * OfferLine
+         * @description What one may go on to after an edit: what is said, a button's word, and its commands.
+         */
+        OfferLine: {
+            /** Text */
+            text: string;
+            /** Label */
+            label: string;
+            /** Commands */
+            commands: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * EditRequest
+         * @description Commands that are one edit, made while looking at revision ``base``.
+         */
+        EditRequest: {
+            /**
+             * Edit Id
+             * Format: uuid
+             */
+            edit_id: string;
+            /** Base */
+            base: number;
+            /** Commands */
+            commands: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * TurnRequest
+         * @description Undo or redo, naming the revision it expects to act upon.
+         */
+        TurnRequest: {
+            /**
+             * Edit Id
+             * Format: uuid
+             */
+            edit_id: string;
+            /** Expect */
+            expect: number;
+        };
+        /**
+         * BackRequest
+         * @description Back to an edit: all that was done after ``revision`` is undone in one step.
+         */
+        BackRequest: {
+            /**
+             * Edit Id
+             * Format: uuid
+             */
+            edit_id: string;
+            /** Expect */
+            expect: number;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Found
+         * @description Cuts in frames; beats and onsets in samples, by clip.
+         */
+        Found: {
+            /** Cuts */
+            cuts: components["schemas"]["FoundCut"][];
+            /** Beats */
+            beats: {
+                [key: string]: number[];
+            };
+            /** Onsets */
+            onsets: {
+                [key: string]: number[];
+            };
+        };
+        /**
+         * FoundCut
+         * @description A cut in the picture's own frames; ``length`` counts the frames of a soft one.
+         */
+        FoundCut: {
+            /** Frame */
+            frame: number;
+            /** Length */
+            length: number;
+            /** Kind */
+            kind: string;
+        };
+        /**
+         * ReadList
+         * @description The edit that brings in a list.
+         */
+        ReadList: {
+            /** Command */
+            command: {
+                [key: string]: unknown;
+            };
+            /** Count */
+            count: number;
+        };
+        /**
+         * AxisData
+         * @description One axis.
+         */
+        AxisData: {
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Scale */
+            scale: string;
+        };
+        /**
+         * DrawingAnswer
+         * @description A drawing, if there is one of this effect.
+         */
+        DrawingAnswer: {
+            drawing: components["schemas"]["DrawingData"] | null;
+        };
+        /**
+         * DrawingData
+         * @description What an effect does at one moment.
+         */
+        DrawingData: {
+            x: components["schemas"]["AxisData"];
+            y: components["schemas"]["AxisData"];
+            /** Lines */
+            lines: components["schemas"]["LineData"][];
+            /** Marks */
+            marks: components["schemas"]["MarkData"][];
+            /** Grips */
+            grips: components["schemas"]["GripData"][];
+            /** Facts */
+            facts: string[];
+            /** Round */
+            round: boolean;
+            /** Units */
+            units: {
+                [key: string]: number;
+            };
+            beneath?: components["schemas"]["DrawingData"] | null;
+        };
+        /**
+         * GripData
+         * @description A place that can be dragged, and the parameters that it sets.
+         */
+        GripData: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Label */
+            label: string;
+            /** X Parameter */
+            x_parameter: string;
+            /** Y Parameter */
+            y_parameter: string;
+            /** X Factor */
+            x_factor: number;
+            /** Y Factor */
+            y_factor: number;
+        };
+        /**
+         * LineData
+         * @description A line through points.
+         */
+        LineData: {
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+            /** Style */
+            style: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * MarkData
+         * @description A single event.
+         */
+        MarkData: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Label */
+            label: string;
+            /** Style */
+            style: string;
+        };
+        /**
+         * WaveWanted
+         * @description Around which chain's owner.
+         */
+        WaveWanted: {
+            /** Owner */
+            owner: string;
+            /** Seen */
+            seen?: number | null;
+        };
+        /**
+         * DrawingWanted
+         * @description Which effect, at which sample of the reel, and with which parameters instead of its own.
+         */
+        DrawingWanted: {
+            /** Owner */
+            owner: string;
+            /** Effect */
+            effect: string;
+            /**
+             * At
+             * @default 0
+             */
+            at: number;
+            /** Params */
+            params?: {
+                [key: string]: unknown;
+            };
+            /** Seen */
+            seen?: number | null;
+        };
+        /**
+         * EffectiveAnswer
+         * @description What really applies, evenly over the stretch; nothing where it is what the lane shows.
+         */
+        EffectiveAnswer: {
+            /** Values */
+            values: number[] | null;
+        };
+        /**
+         * EffectiveWanted
+         * @description Which lane, from which sample of the reel to which, at how many places.
+         */
+        EffectiveWanted: {
+            /** Lane */
+            lane: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Places */
+            places: number;
+            /** Seen */
+            seen?: number | null;
+        };
+        /**
+         * PitchAnswer
+         * @description The pitch of a clip as it is heard: notes over its samples, none where there is no pitch.
+         */
+        PitchAnswer: {
+            /** Points */
+            points: (number | null)[][];
+            /** Median */
+            median: string;
+            /** Low */
+            low: string;
+            /** High */
+            high: string;
+            /** Low Note */
+            low_note: number;
+            /** High Note */
+            high_note: number;
+            /** Key */
+            key: string;
+        };
+        /**
+         * PitchWanted
+         * @description A stretch of a clip, in samples from its start.
+         */
+        PitchWanted: {
+            /** Clip */
+            clip: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+        };
+        /**
+         * Expected
+         * @description What a file says of its picture, before that is prepared.
+         */
+        Expected: {
+            /** Rate */
+            rate: string;
+            /** Frames */
+            frames: number;
+        };
+        /**
+         * MediaInfo
+         * @description What a medium holds.
+         */
+        MediaInfo: {
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            /**
+             * Sounds
+             * @default 0
+             */
+            sounds: number;
+            /**
+             * Timecode
+             * @default
+             */
+            timecode: string;
+            /**
+             * Time Reference
+             * @default 0
+             */
+            time_reference: number;
+            sound?: components["schemas"]["SoundInfo"] | null;
+            picture?: components["schemas"]["PictureInfo"] | null;
+            expected?: components["schemas"]["Expected"] | null;
+        };
+        /**
+         * MediaLine
+         * @description A medium of the account.
+         */
+        MediaLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Rate */
+            rate: number;
+            /** Stream */
+            stream: number;
+            /** State */
+            state: string;
+            /** Progress */
+            progress: number;
+            /** Error */
+            error: string;
+            info: components["schemas"]["MediaInfo"];
+        };
+        /**
+         * PictureInfo
+         * @description The picture of a medium.
+         */
+        PictureInfo: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Rate */
+            rate: string;
+            /** Frames */
+            frames: number;
+            strip: components["schemas"]["StripInfo"];
+            /**
+             * Cuts
+             * @default []
+             */
+            cuts: components["schemas"]["FoundCut"][];
+            /**
+             * Sensitivity
+             * @default 0.5
+             */
+            sensitivity: number;
+        };
+        /**
+         * SoundInfo
+         * @description The sound of a medium, lengths at the reel's rate.
+         */
+        SoundInfo: {
+            /** Samples */
+            samples: number;
+            /** Rate */
+            rate: number;
+            /** Source Rate */
+            source_rate: number;
+            /** Channels */
+            channels: number;
+            /**
+             * Layout
+             * @default []
+             */
+            layout: string[];
+            /** Starts */
+            starts: number;
+            /** Not Finite */
+            not_finite: number;
+            /** Loudness */
+            loudness?: number | null;
+            /** Onsets */
+            onsets?: number | null;
+            /** Tempo */
+            tempo?: number | null;
+            /** Steadiness */
+            steadiness?: number | null;
+        };
+        /**
+         * StripInfo
+         * @description Where small frames lie in the strip's picture; one for ``every`` so many frames.
+         */
+        StripInfo: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Columns */
+            columns: number;
+            /** Count */
+            count: number;
+            /** Every */
+            every: number;
+        };
+        /**
+         * First
+         * @description Media whose preparation is waited for, such as what is on the screen.
+         */
+        First: {
+            /** Media */
+            media: string[];
+        };
+        /**
+         * FindCuts
+         * @description How much must change for a cut: 0 finds what is beyond doubt, 1 the slightest change.
+         */
+        FindCuts: {
+            /** Sensitivity */
+            sensitivity: number;
+        };
+        /**
+         * ExportLine
+         * @description One export.
+         */
+        ExportLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Reel Id
+             * Format: uuid
+             */
+            reel_id: string;
+            /** Revision */
+            revision: number;
+            /** Treated */
+            treated: boolean;
+            /** Bits */
+            bits: string;
+            /** State */
+            state: string;
+            /** Progress */
+            progress: number;
+            /** Error */
+            error: string;
+            /** Name */
+            name: string;
+            /**
+             * Asked
+             * Format: date-time
+             */
+            asked: string;
+        };
+        /**
+         * NewExport
+         * @description What to render.
+         */
+        NewExport: {
+            /**
+             * Bits
+             * @default 24
+             * @enum {string}
+             */
+            bits: "16" | "24" | "32f";
+            /**
+             * Treated
+             * @default true
+             */
+            treated: boolean;
+        };
     };
-    /**
-     * Message
-     * @description One sentence.
-     */
-    Message: {
-      /** Detail */
-      detail: string;
-    };
-    /**
-     * SignIn
-     * @description Name and password.
-     */
-    SignIn: {
-      /** Name */
-      name: string;
-      /** Password */
-      password: string;
-    };
-    /**
-     * NewPassword
-     * @description The password until now, and from now on.
-     */
-    NewPassword: {
-      /** Old */
-      old: string;
-      /** New */
-      new: string;
-    };
-    /**
-     * PreferencesData
-     * @description Keys of commands that differ from the usual ones; none at all for an empty list.
-     */
-    PreferencesData: {
-      /** Keys */
-      keys?: {
-        [key: string]: string[];
-      };
-    };
-    /**
-     * EffectTable
-     * @description One effect.
-     */
-    EffectTable: {
-      /** Id */
-      id: string;
-      /** Label */
-      label: string;
-      /** Engages */
-      engages: string;
-      /** Telling */
-      telling: string[];
-      /** First */
-      first: string[];
-      /** Help */
-      help: string;
-      /** Parameters */
-      parameters: components['schemas']['ParameterTable'][];
-      group: components['schemas']['GroupTable'] | null;
-      reference: components['schemas']['ReferenceTable'] | null;
-      hatch: components['schemas']['PatternTable'];
-      /** Presets */
-      presets: components['schemas']['PresetLine'][];
-    };
-    /**
-     * GroupTable
-     * @description Parameters that come several times.
-     */
-    GroupTable: {
-      /** Id */
-      id: string;
-      /** Label */
-      label: string;
-      /** Most */
-      most: number;
-      /** Parameters */
-      parameters: components['schemas']['ParameterTable'][];
-    };
-    /**
-     * ParameterTable
-     * @description One parameter of an effect.
-     */
-    ParameterTable: {
-      /** Id */
-      id: string;
-      /** Label */
-      label: string;
-      /** Unit */
-      unit: string;
-      /** Low */
-      low: number;
-      /** High */
-      high: number;
-      /** Scale */
-      scale: string;
-      /** Default */
-      default: number | null;
-      /** Neutral */
-      neutral: number | null;
-      /** Follows */
-      follows: string;
-      /** Help */
-      help: string;
-      /** Movable */
-      movable: boolean;
-      /** Whole */
-      whole: boolean;
-      /** Choices */
-      choices: string[];
-    };
-    /**
-     * PatternTable
-     * @description How an effect's spans are hatched.
-     */
-    PatternTable: {
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: 'lines' | 'waves' | 'dots' | 'rings' | 'steps' | 'crossed';
-      /** Angle */
-      angle: number;
-      /** Spacing */
-      spacing: number;
-      /** Weight */
-      weight: number;
-      /** Dash */
-      dash: number[];
-    };
-    /**
-     * PresetLine
-     * @description A starting point.
-     */
-    PresetLine: {
-      /** Name */
-      name: string;
-      /** Help */
-      help: string;
-      /** Params */
-      params: {
-        [key: string]: unknown;
-      };
-    };
-    /**
-     * ReferenceTable
-     * @description A setting that names a track or a medium.
-     */
-    ReferenceTable: {
-      /** Id */
-      id: string;
-      /** Label */
-      label: string;
-      /** To */
-      to: string;
-      /** Help */
-      help: string;
-    };
-    /**
-     * HitLine
-     * @description An effect or a preset that a typed line may mean, and what the line sets.
-     */
-    HitLine: {
-      /** Effect */
-      effect: string;
-      /** Preset */
-      preset: string;
-      /** Label */
-      label: string;
-      /** Help */
-      help: string;
-      /** Values */
-      values: {
-        [key: string]: number | string;
-      };
-      /** Ramps */
-      ramps: {
-        [key: string]: number;
-      };
-      /** Said */
-      said: string;
-      /** Why */
-      why: string;
-      /** Score */
-      score: number;
-    };
-    /**
-     * HitsAnswer
-     * @description What was found, the best first; words that nothing goes by, where nothing was found.
-     */
-    HitsAnswer: {
-      /** Hits */
-      hits: components['schemas']['HitLine'][];
-      /** Unknown */
-      unknown: string[];
-    };
-    /**
-     * FrameOfStrip
-     * @description A frame of a picture, as a place in the strip of its frames.
-     */
-    FrameOfStrip: {
-      /**
-       * Media
-       * Format: uuid
-       */
-      media: string;
-      /** Width */
-      width: number;
-      /** Height */
-      height: number;
-      /** X */
-      x: number;
-      /** Y */
-      y: number;
-    };
-    /**
-     * ReelLine
-     * @description A reel in the list.
-     */
-    ReelLine: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Name */
-      name: string;
-      /** Revision */
-      revision: number;
-      /**
-       * Changed
-       * Format: date-time
-       */
-      changed: string;
-      /**
-       * Changed By
-       * @default
-       */
-      changed_by: string;
-      /**
-       * Seconds
-       * @default 0
-       */
-      seconds: number;
-      /** Trashed */
-      trashed?: string | null;
-      frame?: components['schemas']['FrameOfStrip'] | null;
-    };
-    /**
-     * NewReel
-     * @description A reel to be made.
-     */
-    NewReel: {
-      /** Name */
-      name: string;
-      /**
-       * Frame Rate
-       * @default 25/1
-       */
-      frame_rate: string;
-      /**
-       * Sample Rate
-       * @default 48000
-       */
-      sample_rate: number;
-      /**
-       * Drop Frame
-       * @default false
-       */
-      drop_frame: boolean;
-      /**
-       * Start Timecode
-       * @default 00:00:00:00
-       */
-      start_timecode: string;
-    };
-    /**
-     * Derived
-     * @description What follows from a document by computation: lengths in samples, treatments by path.
-     */
-    Derived: {
-      /** Length */
-      length: number;
-      /** Tails */
-      tails: {
-        [key: string]: number;
-      };
-      /** Natural Tails */
-      natural_tails: {
-        [key: string]: number;
-      };
-      /** Missing Media */
-      missing_media: string[];
-      /** Converting */
-      converting: string[];
-      /** Sync */
-      sync: {
-        [key: string]: components['schemas']['SyncOffset'];
-      };
-      /** Speeds */
-      speeds: {
-        [key: string]: components['schemas']['SpeedFacts'];
-      };
-    };
-    /**
-     * HistoryEntry
-     * @description One line of the history.
-     */
-    HistoryEntry: {
-      /** Revision */
-      revision: number;
-      /** Kind */
-      kind: string;
-      /** Title */
-      title: string;
-      /**
-       * Made
-       * Format: date-time
-       */
-      made: string;
-      /** Account */
-      account: string;
-    };
-    /**
-     * ReelState
-     * @description A reel as a window shows it.
-     */
-    ReelState: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Revision */
-      revision: number;
-      /** Document */
-      document: {
-        [key: string]: unknown;
-      };
-      derived: components['schemas']['Derived'];
-      undo: components['schemas']['HistoryEntry'] | null;
-      redo: components['schemas']['HistoryEntry'] | null;
-    };
-    /**
-     * SpeedFacts
-     * @description What a clip's speed means, and its map from the clip's samples to those of its medium.
-     */
-    SpeedFacts: {
-      /** Percent */
-      percent: number;
-      /** Moves */
-      moves: boolean;
-      /** Shift */
-      shift: number;
-      /** Exact */
-      exact: number;
-      /** By Ear */
-      by_ear: number | null;
-      /** Source Samples */
-      source_samples: number;
-      /** Advice */
-      advice: string;
-      /** Outline */
-      outline: number[][];
-    };
-    /**
-     * SyncOffset
-     * @description How far a clip is from its place under the picture; positive is late.
-     */
-    SyncOffset: {
-      /** Samples */
-      samples: number;
-      /** Frames */
-      frames: number;
-      /** Ms */
-      ms: number;
-      /**
-       * Eye
-       * @enum {string}
-       */
-      eye: 'in sync' | 'unnoticed' | 'noticed' | 'disturbing';
-      /** Begins */
-      begins: number;
-      /** Ends */
-      ends: number;
-    };
-    /**
-     * Change
-     * @description The revision that an edit led to, and the JSON Patch from the revision before it.
-     */
-    Change: {
-      /** Revision */
-      revision: number;
-      /** Patch */
-      patch: {
-        [key: string]: unknown;
-      }[];
-      /** Title */
-      title: string;
-      derived: components['schemas']['Derived'];
-      undo: components['schemas']['HistoryEntry'] | null;
-      redo: components['schemas']['HistoryEntry'] | null;
-      offer?: components['schemas']['OfferLine'] | null;
-    };
-    /**
-     * OfferLine
-     * @description What one may go on to after an edit: what is said, a button's word, and its commands.
-     */
-    OfferLine: {
-      /** Text */
-      text: string;
-      /** Label */
-      label: string;
-      /** Commands */
-      commands: {
-        [key: string]: unknown;
-      }[];
-    };
-    /**
-     * EditRequest
-     * @description Commands that are one edit, made while looking at revision ``base``.
-     */
-    EditRequest: {
-      /**
-       * Edit Id
-       * Format: uuid
-       */
-      edit_id: string;
-      /** Base */
-      base: number;
-      /** Commands */
-      commands: {
-        [key: string]: unknown;
-      }[];
-    };
-    /**
-     * TurnRequest
-     * @description Undo or redo, naming the revision it expects to act upon.
-     */
-    TurnRequest: {
-      /**
-       * Edit Id
-       * Format: uuid
-       */
-      edit_id: string;
-      /** Expect */
-      expect: number;
-    };
-    /**
-     * BackRequest
-     * @description Back to an edit: all that was done after ``revision`` is undone in one step.
-     */
-    BackRequest: {
-      /**
-       * Edit Id
-       * Format: uuid
-       */
-      edit_id: string;
-      /** Expect */
-      expect: number;
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * Found
-     * @description Cuts in frames; beats and onsets in samples, by clip.
-     */
-    Found: {
-      /** Cuts */
-      cuts: components['schemas']['FoundCut'][];
-      /** Beats */
-      beats: {
-        [key: string]: number[];
-      };
-      /** Onsets */
-      onsets: {
-        [key: string]: number[];
-      };
-    };
-    /**
-     * FoundCut
-     * @description A cut in the picture's own frames; ``length`` counts the frames of a soft one.
-     */
-    FoundCut: {
-      /** Frame */
-      frame: number;
-      /** Length */
-      length: number;
-      /** Kind */
-      kind: string;
-    };
-    /**
-     * ReadList
-     * @description The edit that brings in a list.
-     */
-    ReadList: {
-      /** Command */
-      command: {
-        [key: string]: unknown;
-      };
-      /** Count */
-      count: number;
-    };
-    /**
-     * AxisData
-     * @description One axis.
-     */
-    AxisData: {
-      /** Label */
-      label: string;
-      /** Unit */
-      unit: string;
-      /** Low */
-      low: number;
-      /** High */
-      high: number;
-      /** Scale */
-      scale: string;
-    };
-    /**
-     * DrawingAnswer
-     * @description A drawing, if there is one of this effect.
-     */
-    DrawingAnswer: {
-      drawing: components['schemas']['DrawingData'] | null;
-    };
-    /**
-     * DrawingData
-     * @description What an effect does at one moment.
-     */
-    DrawingData: {
-      x: components['schemas']['AxisData'];
-      y: components['schemas']['AxisData'];
-      /** Lines */
-      lines: components['schemas']['LineData'][];
-      /** Marks */
-      marks: components['schemas']['MarkData'][];
-      /** Grips */
-      grips: components['schemas']['GripData'][];
-      /** Facts */
-      facts: string[];
-      /** Round */
-      round: boolean;
-      /** Units */
-      units: {
-        [key: string]: number;
-      };
-      beneath?: components['schemas']['DrawingData'] | null;
-    };
-    /**
-     * GripData
-     * @description A place that can be dragged, and the parameters that it sets.
-     */
-    GripData: {
-      /** X */
-      x: number;
-      /** Y */
-      y: number;
-      /** Label */
-      label: string;
-      /** X Parameter */
-      x_parameter: string;
-      /** Y Parameter */
-      y_parameter: string;
-      /** X Factor */
-      x_factor: number;
-      /** Y Factor */
-      y_factor: number;
-    };
-    /**
-     * LineData
-     * @description A line through points.
-     */
-    LineData: {
-      /** X */
-      x: number[];
-      /** Y */
-      y: number[];
-      /** Style */
-      style: string;
-      /** Label */
-      label: string;
-    };
-    /**
-     * MarkData
-     * @description A single event.
-     */
-    MarkData: {
-      /** X */
-      x: number;
-      /** Y */
-      y: number;
-      /** Label */
-      label: string;
-      /** Style */
-      style: string;
-    };
-    /**
-     * WaveWanted
-     * @description Around which chain's owner.
-     */
-    WaveWanted: {
-      /** Owner */
-      owner: string;
-      /** Seen */
-      seen?: number | null;
-    };
-    /**
-     * DrawingWanted
-     * @description Which effect, at which sample of the reel, and with which parameters instead of its own.
-     */
-    DrawingWanted: {
-      /** Owner */
-      owner: string;
-      /** Effect */
-      effect: string;
-      /**
-       * At
-       * @default 0
-       */
-      at: number;
-      /** Params */
-      params?: {
-        [key: string]: unknown;
-      };
-      /** Seen */
-      seen?: number | null;
-    };
-    /**
-     * EffectiveAnswer
-     * @description What really applies, evenly over the stretch; nothing where it is what the lane shows.
-     */
-    EffectiveAnswer: {
-      /** Values */
-      values: number[] | null;
-    };
-    /**
-     * EffectiveWanted
-     * @description Which lane, from which sample of the reel to which, at how many places.
-     */
-    EffectiveWanted: {
-      /** Lane */
-      lane: string;
-      /** Start */
-      start: number;
-      /** End */
-      end: number;
-      /** Places */
-      places: number;
-      /** Seen */
-      seen?: number | null;
-    };
-    /**
-     * PitchAnswer
-     * @description The pitch of a clip as it is heard: notes over its samples, none where there is no pitch.
-     */
-    PitchAnswer: {
-      /** Points */
-      points: (number | null)[][];
-      /** Median */
-      median: string;
-      /** Low */
-      low: string;
-      /** High */
-      high: string;
-      /** Low Note */
-      low_note: number;
-      /** High Note */
-      high_note: number;
-      /** Key */
-      key: string;
-    };
-    /**
-     * PitchWanted
-     * @description A stretch of a clip, in samples from its start.
-     */
-    PitchWanted: {
-      /** Clip */
-      clip: string;
-      /** Start */
-      start: number;
-      /** End */
-      end: number;
-    };
-    /**
-     * Expected
-     * @description What a file says of its picture, before that is prepared.
-     */
-    Expected: {
-      /** Rate */
-      rate: string;
-      /** Frames */
-      frames: number;
-    };
-    /**
-     * MediaInfo
-     * @description What a medium holds.
-     */
-    MediaInfo: {
-      /**
-       * Seconds
-       * @default 0
-       */
-      seconds: number;
-      /**
-       * Sounds
-       * @default 0
-       */
-      sounds: number;
-      /**
-       * Timecode
-       * @default
-       */
-      timecode: string;
-      /**
-       * Time Reference
-       * @default 0
-       */
-      time_reference: number;
-      sound?: components['schemas']['SoundInfo'] | null;
-      picture?: components['schemas']['PictureInfo'] | null;
-      expected?: components['schemas']['Expected'] | null;
-    };
-    /**
-     * MediaLine
-     * @description A medium of the account.
-     */
-    MediaLine: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Name */
-      name: string;
-      /** Rate */
-      rate: number;
-      /** Stream */
-      stream: number;
-      /** State */
-      state: string;
-      /** Progress */
-      progress: number;
-      /** Error */
-      error: string;
-      info: components['schemas']['MediaInfo'];
-    };
-    /**
-     * PictureInfo
-     * @description The picture of a medium.
-     */
-    PictureInfo: {
-      /** Width */
-      width: number;
-      /** Height */
-      height: number;
-      /** Rate */
-      rate: string;
-      /** Frames */
-      frames: number;
-      strip: components['schemas']['StripInfo'];
-      /**
-       * Cuts
-       * @default []
-       */
-      cuts: components['schemas']['FoundCut'][];
-      /**
-       * Sensitivity
-       * @default 0.5
-       */
-      sensitivity: number;
-    };
-    /**
-     * SoundInfo
-     * @description The sound of a medium, lengths at the reel's rate.
-     */
-    SoundInfo: {
-      /** Samples */
-      samples: number;
-      /** Rate */
-      rate: number;
-      /** Source Rate */
-      source_rate: number;
-      /** Channels */
-      channels: number;
-      /**
-       * Layout
-       * @default []
-       */
-      layout: string[];
-      /** Starts */
-      starts: number;
-      /** Not Finite */
-      not_finite: number;
-      /** Loudness */
-      loudness?: number | null;
-      /** Onsets */
-      onsets?: number | null;
-      /** Tempo */
-      tempo?: number | null;
-      /** Steadiness */
-      steadiness?: number | null;
-    };
-    /**
-     * StripInfo
-     * @description Where small frames lie in the strip's picture; one for ``every`` so many frames.
-     */
-    StripInfo: {
-      /** Width */
-      width: number;
-      /** Height */
-      height: number;
-      /** Columns */
-      columns: number;
-      /** Count */
-      count: number;
-      /** Every */
-      every: number;
-    };
-    /**
-     * First
-     * @description Media whose preparation is waited for, such as what is on the screen.
-     */
-    First: {
-      /** Media */
-      media: string[];
-    };
-    /**
-     * FindCuts
-     * @description How much must change for a cut: 0 finds what is beyond doubt, 1 the slightest change.
-     */
-    FindCuts: {
-      /** Sensitivity */
-      sensitivity: number;
-    };
-    /**
-     * ExportLine
-     * @description One export.
-     */
-    ExportLine: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /**
-       * Reel Id
-       * Format: uuid
-       */
-      reel_id: string;
-      /** Revision */
-      revision: number;
-      /** Treated */
-      treated: boolean;
-      /** Bits */
-      bits: string;
-      /** State */
-      state: string;
-      /** Progress */
-      progress: number;
-      /** Error */
-      error: string;
-      /** Name */
-      name: string;
-      /**
-       * Asked
-       * Format: date-time
-       */
-      asked: string;
-    };
-    /**
-     * NewExport
-     * @description What to render.
-     */
-    NewExport: {
-      /**
-       * Bits
-       * @default 24
-       * @enum {string}
-       */
-      bits: '16' | '24' | '32f';
-      /**
-       * Treated
-       * @default true
-       */
-      treated: boolean;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  bathyphon_server_accounts_api_get_account: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Account'];
-        };
-      };
-    };
-  };
-  bathyphon_server_accounts_api_sign_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SignIn'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Account'];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Message'];
-        };
-      };
-    };
-  };
-  bathyphon_server_accounts_api_sign_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  bathyphon_server_accounts_api_change_password: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewPassword'];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  bathyphon_server_accounts_preferences_get_preferences: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PreferencesData'];
-        };
-      };
-    };
-  };
-  bathyphon_server_accounts_preferences_set_preferences: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PreferencesData'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PreferencesData'];
-        };
-      };
-    };
-  };
-  bathyphon_server_effects_list_effects: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['EffectTable'][];
-        };
-      };
-    };
-  };
-  bathyphon_server_effects_find: {
-    parameters: {
-      query?: {
-        text?: string;
-        frame?: number | null;
-        beat?: number | null;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['HitsAnswer'];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_api_list_reels: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ReelLine'][];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_api_new_reel: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewReel'];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ReelLine'];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_api_list_trash: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ReelLine'][];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_api_get_reel: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ReelState'];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_api_trash_reel: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  bathyphon_server_reels_api_restore_reel: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  bathyphon_server_reels_api_copy_reel: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ReelLine'];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_api_edit_reel: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['EditRequest'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Change'];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_api_undo: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TurnRequest'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Change'];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_api_back: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['BackRequest'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Change'];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_api_redo: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TurnRequest'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Change'];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_api_found: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['Found'];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_api_history: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['HistoryEntry'][];
-        };
-      };
-    };
-  };
-  bathyphon_server_reels_lists_read_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'multipart/form-data': {
-          /**
-           * File
-           * Format: binary
-           */
-          file: string;
-        };
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ReadList'];
-        };
-      };
-    };
-  };
-  bathyphon_server_effects_draw_wave: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['WaveWanted'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['DrawingAnswer'];
-        };
-      };
-    };
-  };
-  bathyphon_server_effects_draw_effect: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DrawingWanted'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['DrawingAnswer'];
-        };
-      };
-    };
-  };
-  bathyphon_server_effects_effective: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['EffectiveWanted'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['EffectiveAnswer'];
-        };
-      };
-    };
-  };
-  bathyphon_server_effects_pitch: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PitchWanted'];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['PitchAnswer'];
-        };
-      };
-    };
-  };
-  bathyphon_server_media_api_list_media: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MediaLine'][];
-        };
-      };
-    };
-  };
-  bathyphon_server_media_api_upload: {
-    parameters: {
-      query?: {
-        rate?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'multipart/form-data': {
-          /**
-           * File
-           * Format: binary
-           */
-          file: string;
-        };
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MediaLine'];
-        };
-      };
-    };
-  };
-  bathyphon_server_media_api_get_media: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MediaLine'];
-        };
-      };
-    };
-  };
-  bathyphon_server_media_api_trash_media: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  bathyphon_server_media_api_retry: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MediaLine'];
-        };
-      };
-    };
-  };
-  bathyphon_server_media_api_cancel: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MediaLine'];
-        };
-      };
-    };
-  };
-  bathyphon_server_media_api_first: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['First'];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  bathyphon_server_media_api_find_cuts: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['FindCuts'];
-      };
-    };
-    responses: {
-      /** @description Accepted */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['MediaLine'];
-        };
-      };
-    };
-  };
-  bathyphon_server_exports_api_list_exports: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ExportLine'][];
-        };
-      };
-    };
-  };
-  bathyphon_server_exports_api_new_export: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewExport'];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ExportLine'];
-        };
-      };
-    };
-  };
-  bathyphon_server_exports_api_cancel_export: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          'application/json': components['schemas']['ExportLine'];
-        };
-      };
-    };
-  };
+    bathyphon_server_accounts_api_get_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+        };
+    };
+    bathyphon_server_accounts_api_sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Account"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Message"];
+                };
+            };
+        };
+    };
+    bathyphon_server_accounts_api_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bathyphon_server_accounts_api_change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bathyphon_server_accounts_preferences_get_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreferencesData"];
+                };
+            };
+        };
+    };
+    bathyphon_server_accounts_preferences_set_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreferencesData"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreferencesData"];
+                };
+            };
+        };
+    };
+    bathyphon_server_effects_list_effects: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectTable"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_effects_find: {
+        parameters: {
+            query?: {
+                text?: string;
+                frame?: number | null;
+                beat?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HitsAnswer"];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_list_reels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelLine"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_new_reel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReel"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_list_trash: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelLine"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_get_reel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelState"];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_trash_reel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bathyphon_server_reels_api_restore_reel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bathyphon_server_reels_api_copy_reel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_edit_reel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryEntry"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_lists_read_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadList"];
+                };
+            };
+        };
+    };
+    bathyphon_server_effects_draw_wave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaveWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingAnswer"];
+                };
+            };
+        };
+    };
+    bathyphon_server_effects_draw_effect: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingAnswer"];
+                };
+            };
+        };
+    };
+    bathyphon_server_effects_effective: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectiveWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectiveAnswer"];
+                };
+            };
+        };
+    };
+    bathyphon_server_effects_pitch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PitchWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PitchAnswer"];
+                };
+            };
+        };
+    };
+    bathyphon_server_media_api_list_media: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MediaLine"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_media_api_upload: {
+        parameters: {
+            query?: {
+                rate?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MediaLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_media_api_get_media: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MediaLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_media_api_trash_media: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bathyphon_server_media_api_retry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MediaLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_media_api_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MediaLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_media_api_first: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["First"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bathyphon_server_media_api_find_cuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindCuts"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MediaLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_exports_api_list_exports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportLine"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_exports_api_new_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewExport"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_exports_api_cancel_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportLine"];
+                };
+            };
+        };
+    };
 }

@@ -1,4 +1,4 @@
-import { memo } from 'react';
+import { memo, useMemo } from 'react';
 import type { Clip } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import type { Clock } from '../../time/clock';
@@ -11,6 +11,7 @@ import { pitchPath, usePitch, usePitchShown } from './pitch';
 import { useShown, useShownX } from '../axis/shown';
 import { slope } from '../axis/slope';
 import { SpeedBadge } from './SpeedBadge';
+import { TailGrip } from '../axis/TailGrip';
 import { SyncBadge } from './SyncBadge';
 import { useClipDrag } from './useClipDrag';
 import { useSlip } from './useSlip';
@@ -44,7 +45,8 @@ export function clipLabel(clip: Clip, clock: Clock): string {
 
 /** A strip of paper with the wave in ink; fades cut its corners. */
 export const ClipView = memo(function ClipView({ clip, path, height, track }: Props) {
-  const { clock, media, player } = useTools();
+  const { clock, media, player, effects: tables } = useTools();
+  const labels = useMemo(() => new Map(tables.map((t) => [t.id, t.label])), [tables]);
   const x = useShownX();
   const { start, scale, width } = useShown();
   const chosen = useSelection((s) => clipsOf(s.selection).includes(clip.id));
@@ -220,10 +222,21 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
           aria-hidden="true"
         >
           <span className="ties" />
-          <span className="name">{effects.map((e) => e.kind).join(', ')}</span>
+          <span className="name">{effects.map((e) => labels.get(e.kind) ?? '').join(', ')}</span>
         </div>
       )}
       {tail > 0 && <Contours left={right} width={tail / scale} top={height + 4} height={26} />}
+      {tail > 0 && chosen && (
+        <TailGrip
+          owner={`clip:${clip.id}`}
+          end={shape.end}
+          tail={tail}
+          scale={scale}
+          left={right}
+          top={height + 4}
+          height={26}
+        />
+      )}
     </>
   );
 });

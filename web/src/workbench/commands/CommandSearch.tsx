@@ -30,6 +30,7 @@ export function CommandSearch({ commands }: { commands: Commands }) {
       withCloseButton={false}
       padding="xs"
       size="lg"
+      transitionProps={{ duration: 0 }}
     >
       <Search commands={commands} close={() => ask(undefined)} />
     </Modal>

@@ -8,6 +8,7 @@ export const GESTURES: readonly (readonly [what: string, how: string])[] = [
   ['Trim, fade, ramp', 'Drag the ends, or the grips at the upper corners'],
   ['Slip the sound inside a clip', 'Select it and drag the grip at its foot'],
   ['Fit the speed to a length', 'Select a clip and drag the lower grip at its start or end'],
+  ['Fix how long a ring-out lasts', 'Select the treatment and drag the end of its tail'],
   ['Give up a drag', 'Press Escape before letting go'],
   ['Put in a keyframe', 'Click in a lane'],
   ['Select keyframes', 'Drag a box over a lane'],

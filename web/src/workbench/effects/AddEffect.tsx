@@ -39,6 +39,7 @@ export const AddEffect = memo(function AddEffect({ add }: Props) {
       trapFocus
       returnFocus={false}
       shadow="md"
+      transitionProps={{ duration: 0 }}
     >
       <Popover.Target>
         <Button

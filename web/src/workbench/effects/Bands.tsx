@@ -1,7 +1,7 @@
 import { ActionIcon, Button, Tooltip } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { useState } from 'react';
-import type { EffectTable } from '../../api/client';
+import type { EffectTable, ParameterTable } from '../../api/client';
 import type { DrawnEffect } from '../../hand/gesture';
 import { useSession, type Command } from '../../reel/session';
 import { firstValue, type ParamValue, type Params } from '../../reel/document';
@@ -26,7 +26,7 @@ export function Bands({ table, params, edits, drawing, lanes }: Props) {
   const commit = (id: string, value: ParamValue) => void edit(edits(id, value));
   const [open, setOpen] = useState(0);
   const words = (entry: Record<string, ParamValue>) =>
-    group.parameters
+    counting(group.parameters, entry)
       .slice(0, 3)
       .map((p) => {
         const value = entry[p.id];
@@ -66,7 +66,7 @@ export function Bands({ table, params, edits, drawing, lanes }: Props) {
             </Tooltip>
           </div>
           {open === index &&
-            group.parameters.map((p) => (
+            counting(group.parameters, entry).map((p) => (
               <ParameterRow
                 key={p.id}
                 table={table}
@@ -94,6 +94,16 @@ export function Bands({ table, params, edits, drawing, lanes }: Props) {
       )}
     </div>
   );
+}
+
+/** The rows that count for an entry: those that its other choices leave without meaning are not shown. */
+function counting(rows: ParameterTable[], entry: Record<string, ParamValue>): ParameterTable[] {
+  return rows.filter((row) => {
+    const chooser = rows.find((p) => p.id === row.counts_for?.id);
+    if (!row.counts_for || !chooser) return true;
+    const chosen = entry[chooser.id] ?? chooser.choices[chooser.default ?? 0];
+    return row.counts_for.choices.includes(String(chosen));
+  });
 }
 
 /** A value reset inside a list is written out, so that the list stays whole. */

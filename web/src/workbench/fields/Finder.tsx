@@ -47,6 +47,8 @@ export function Finder<T extends FoundLine>(props: Props<T>) {
       <TextInput
         ref={props.input}
         data-autofocus
+        // Whoever asks for it goes on typing at once.
+        autoFocus
         size="sm"
         role="combobox"
         aria-expanded="true"

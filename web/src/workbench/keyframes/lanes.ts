@@ -30,7 +30,14 @@ export interface Lane {
   origin: number;
 }
 
-const plain = { neutral: 0, follows: '', movable: true, whole: false, choices: [] as string[] };
+const plain = {
+  counts_for: null,
+  neutral: 0,
+  follows: '',
+  movable: true,
+  whole: false,
+  choices: [] as string[],
+};
 
 export const STRENGTH: ParameterTable = {
   ...plain,

@@ -13,6 +13,7 @@ export function Sides() {
       size="xs"
       radius="xl"
       aria-label="Which sound is heard"
+      title="Untreated leaves out all effects; speed and pitch of clips stay"
       value={side}
       onChange={(value) => player.setSide(value as Side)}
       data={[

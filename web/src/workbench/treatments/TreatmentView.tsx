@@ -7,6 +7,7 @@ import { usePartEdits } from '../selected/partEdits';
 import { pressToSelect } from '../selected/pressToSelect';
 import { isSelected, partsOf, useSelection } from '../selected/selection';
 import { formatValue } from '../values/values';
+import { TailGrip } from '../axis/TailGrip';
 import { Contours } from '../clips/ClipView';
 import { useMagnified } from './magnified';
 import { slope } from '../axis/slope';
@@ -156,6 +157,17 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
         </button>
       )}
       {tail > 0 && <Contours left={right} width={tail / scale} top={top} height={depth} />}
+      {tail > 0 && chosen && alone && (
+        <TailGrip
+          owner={`treatment:${treatment.id}`}
+          end={shape.end}
+          tail={tail}
+          scale={scale}
+          left={right}
+          top={top + row}
+          height={height}
+        />
+      )}
     </>
   );
 });

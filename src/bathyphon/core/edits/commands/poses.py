@@ -34,7 +34,7 @@ def _pose_index(document: Document, id: str) -> int:
     for i, pose in enumerate(document.get("poses", [])):
         if pose["id"] == id:
             return i
-    raise Refused(f"there is no pose “{id}”; it may have been removed", "pose")
+    raise Refused("this pose is no longer there; it may have been removed", f"pose {id}")
 
 
 def _values(

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from bathyphon.core.effects.kit.table import Group, Parameter, Pattern, Table
+from bathyphon.core.effects.kit.table import CountsFor, Group, Parameter, Pattern, Table
 
 TYPES = ("low_cut", "low_shelf", "peak", "high_shelf", "high_cut", "notch")
 SLOPES = ("12", "24", "48")
+CUTS = ("low_cut", "high_cut")
+LIFTS = ("low_shelf", "peak", "high_shelf")
 MAXIMALLY_FLAT = 0.5**0.5
 BAND = Group(
     id="bands",
@@ -23,7 +25,7 @@ BAND = Group(
         ),
         Parameter(
             "gain_db", "Gain", "dB", -24.0, 24.0, "db", default=0.0, neutral=0.0,
-            help="How far it lifts or lowers; cuts and notches have none.",
+            help="How far it lifts or lowers.", counts_for=CountsFor("type", LIFTS),
         ),
         Parameter(
             "q", "Q", "", 0.1, 24.0, "log", default=MAXIMALLY_FLAT,
@@ -31,7 +33,7 @@ BAND = Group(
         ),
         Parameter(
             "slope", "Slope", "dB/oct", 0.0, 2.0, "linear", default=0.0, movable=False,
-            choices=SLOPES, help="How steep a cut is.",
+            choices=SLOPES, help="How steep a cut is.", counts_for=CountsFor("type", CUTS),
         ),
     ),
 )  # fmt: skip

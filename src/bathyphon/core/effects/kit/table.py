@@ -12,6 +12,14 @@ PatternKind = Literal["lines", "waves", "dots", "rings", "steps", "crossed"]
 
 
 @dataclass(frozen=True)
+class CountsFor:
+    """Which choices of another parameter give a parameter its meaning."""
+
+    id: str
+    choices: tuple[str, ...]
+
+
+@dataclass(frozen=True)
 class Parameter:
     """One row of an effect's table.
 
@@ -37,6 +45,8 @@ class Parameter:
         Whether only whole numbers make sense.
     choices : tuple of str
         Names that documents give instead of a number; inside, their index is used.
+    counts_for : CountsFor, optional
+        Where it means nothing for some choices of another parameter: those for which it does.
     strength : bool
         Whether it scales how far the effect is engaged, in percent, beside the treatment's own.
     """
@@ -55,6 +65,7 @@ class Parameter:
     whole: bool = False
     choices: tuple[str, ...] = ()
     strength: bool = False
+    counts_for: CountsFor | None = None
 
     def chosen(self, value: object) -> int | None:
         """Index of a choice by its name, or by its number: −6 stands for “-6 dB”."""

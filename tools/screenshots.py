@@ -160,6 +160,13 @@ def effects(s: Studio) -> None:
     s.open_card("Equaliser")
 
 
+def typed(s: Studio) -> None:
+    by_day(s)
+    s.page.keyboard.press("/")
+    s.page.get_by_label("Search effects").wait_for()
+    s.page.keyboard.type("echo 86m 18% ramps 3f")
+
+
 def harmony(s: Studio) -> None:
     s.edit({"kind": "add_effect", "owner": "clip:c-l5",
             "effect": {"id": "h", "kind": "harmony", "params": {}}})  # fmt: skip
@@ -239,7 +246,7 @@ def new_reel(s: Studio) -> None:
 PICTURES: dict[str, Callable[[Studio], None]] = {
     "workbench-day": by_day, "workbench-night": by_night, "range": a_range, "several": several,
     "media": media,
-    "reverb": reverb, "effects": effects, "harmony": harmony, "lanes": lanes, "clip": clip,
+    "reverb": reverb, "effects": effects, "typed": typed, "harmony": harmony, "lanes": lanes, "clip": clip,
     "magnifier": magnifier, "speed": speed, "keys": keys, "lists": lists, "export": export,
     "reels": reels, "new-reel": new_reel,
 }  # fmt: skip

@@ -22,5 +22,6 @@ TABLE = Table(
     telling=("width", "delay_ms"),
     hatch=Pattern("lines", angle=25.0, spacing=7.0, weight=1.2, dash=(2.0, 3.0)),
     lookback_s=0.05,
+    words="wider broaden spread stereo delay",
     help="Broader than it came: ambience, pads, a voice that fills the picture.",
 )  # fmt: skip

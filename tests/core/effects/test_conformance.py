@@ -10,6 +10,8 @@ from bathyphon.core.reel.model import EffectPart
 from bathyphon.core.reel.values import effect_curves
 from bathyphon.core.timing.constants import shared_constants
 from bathyphon.core.timing.curves import Curve, Keyframe
+from bathyphon.core.typed.search import find_effects
+from bathyphon.core.typed.spellings import UNITS
 from reels import Memory, document, noise, rendered, treatment
 
 RATE = 48000
@@ -267,3 +269,14 @@ def test_hatches_are_drawn_by_few_kinds_and_all_are_seen():
     for effect in EFFECTS.values():
         assert 4.0 <= effect.hatch.spacing <= 30.0, effect.id
         assert 0.8 <= effect.hatch.weight < effect.hatch.spacing, effect.id
+
+
+@pytest.mark.parametrize("kind", EFFECTS)
+def test_it_is_found_by_its_words_and_its_values_can_be_typed(kind):
+    table = EFFECTS[kind].table
+    assert find_effects(table.label, {})[0].effect == kind
+    for word in table.words.split():
+        assert kind in {hit.effect for hit in find_effects(word, {})}
+    rows = [*table.parameters, *(table.group.parameters if table.group else ())]
+    assert all(p.choices or not p.unit or p.unit in UNITS for p in rows)
+    assert set(table.first) <= {p.id for p in table.parameters}

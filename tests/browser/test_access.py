@@ -148,3 +148,31 @@ def test_lists_dialogs_and_pages(bench, made, server, seen):
     page.keyboard.press("Escape")
     opened(page, "button", "New reel…")
     assert faults(page) == []
+
+
+def test_a_small_window_or_a_large_one_at_200_percent_shows_all_of_it(bench, made):
+    """1280 by 800 at 200 % is a page of 640 by 400 (WCAG 1.4.10): it scrolls down, never across."""
+    page = bench.page
+    page.set_viewport_size({"width": 640, "height": 400})
+    page.wait_for_timeout(500)
+    assert page.evaluate("document.documentElement.scrollWidth") <= 640
+    for role, name in (
+        ("button", "Export…"), ("button", "▶ Play"), ("button", "Settings"),
+        ("button", "Treat the mix"), ("tab", "History"), ("radio", "Treated"),
+    ):  # fmt: skip
+        found = page.get_by_role(role, name=name, exact=True).first
+        found.scroll_into_view_if_needed()
+        box = found.bounding_box()
+        assert box["x"] >= 0
+        assert box["x"] + box["width"] <= 640
+    # A clip is selected, and its sheet is there below.
+    clip = made.document["tracks"][1]["clips"][0]["id"]
+    page.locator(f"[data-clip={clip}]").focus()
+    page.keyboard.press("Enter")
+    level = page.get_by_label("Level, value")
+    level.scroll_into_view_if_needed()
+    level.fill("-3 dB")
+    level.press("Enter")
+    bench.saved()
+    assert made.document["tracks"][1]["clips"][0]["gain_db"] == -3
+    assert faults(page) == []

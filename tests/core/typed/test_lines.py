@@ -114,6 +114,11 @@ def test_a_line_that_cannot_be_done_says_why(text: str) -> None:
     assert first.why == REFUSED[text]
 
 
+def test_what_would_change_nothing_as_it_comes_is_added_so_that_it_does() -> None:
+    assert find_effects("gain", {})[0].values == {"level_db": -6}
+    assert find_effects("gain 3 dB", {})[0].values == {"level_db": 3}
+
+
 @pytest.mark.parametrize("seed", range(60))
 def test_values_named_in_any_order_are_set_as_they_were_typed(seed: int) -> None:
     """Some values of an effect, by label, id or beginning, before or after their amounts."""

@@ -709,6 +709,10 @@ export interface components {
             telling: string[];
             /** First */
             first: string[];
+            /** Added */
+            added: {
+                [key: string]: number;
+            };
             /** Help */
             help: string;
             /** Parameters */

@@ -116,7 +116,7 @@ def _hit(effect: Effect, preset: str, label: str, help: str, line: Understood, s
         preset,
         label,
         help,
-        line.values,
+        line.values if preset else {**effect.table.added, **line.values},
         line.ramps,
         said(effect, line),
         line.why,

@@ -1,5 +1,5 @@
 import { ActionIcon, Button, Tooltip } from '@mantine/core';
-import { IconX } from '@tabler/icons-react';
+import { IconRestore, IconX } from '@tabler/icons-react';
 import { useState } from 'react';
 import type { EffectTable, ParameterTable } from '../../api/client';
 import type { DrawnEffect } from '../../hand/gesture';
@@ -49,6 +49,22 @@ export function Bands({ table, params, edits, drawing, lanes }: Props) {
               <span className="number">{index + 1}</span>{' '}
               <span className="number small">{words(entry)}</span>
             </button>
+            <Tooltip label={`Reset this ${group.label.toLowerCase()}`}>
+              <ActionIcon
+                variant="subtle"
+                color="gray"
+                aria-label={`Reset ${group.label.toLowerCase()} ${index + 1}`}
+                data-disabled={Object.keys(entry).length === 0}
+                onClick={() =>
+                  commit(
+                    group.id,
+                    entries.map((e, i) => (i === index ? {} : e)),
+                  )
+                }
+              >
+                <IconRestore size={14} />
+              </ActionIcon>
+            </Tooltip>
             <Tooltip label={`Remove this ${group.label.toLowerCase()}`}>
               <ActionIcon
                 variant="subtle"

@@ -64,7 +64,7 @@ export interface Wanted {
 
 /** An effect as it comes. */
 export function plainly(table: EffectTable): Wanted {
-  const effect = { id: newId('e'), kind: table.id, bypass: false, params: {} } as const;
+  const effect = { id: newId('e'), kind: table.id, bypass: false, params: table.added } as const;
   return { effect, name: table.label, ramps: {}, after: () => [] };
 }
 

@@ -12,6 +12,17 @@ import { reelNow, useReel } from '../../reel/useReel';
 
 const AROUND_SECONDS = 2;
 
+/** Markers on the beats of a range, or on every so many of them. */
+export function markBeats(range: { start: number; end: number }, every: number): boolean {
+  const inside = beatsNow().filter((b) => b >= range.start && b < range.end);
+  const markers = inside
+    .filter((_, i) => i % every === 0)
+    .map((at) => ({ id: newId('k'), at, label: '', kind: 'music' }));
+  if (!markers.length) return false;
+  void useSession.getState().edit({ kind: 'add_markers', markers });
+  return true;
+}
+
 /** Where a range has been begun by key. */
 let anchor: { track: string; at: number } | undefined;
 
@@ -77,14 +88,7 @@ export function useTransport() {
       /** A marker on every beat of the range, or on every so many of them. */
       markBeats: (every: number) => {
         const { selection } = useSelection.getState();
-        if (selection.kind !== 'range') return false;
-        const inside = beatsNow().filter((b) => b >= selection.start && b < selection.end);
-        const markers = inside
-          .filter((_, i) => i % every === 0)
-          .map((at) => ({ id: newId('k'), at, label: '', kind: 'music' }));
-        if (!markers.length) return false;
-        void useSession.getState().edit({ kind: 'add_markers', markers });
-        return true;
+        return selection.kind === 'range' && markBeats(selection, every);
       },
       dropMarker: () => {
         // While playing, what is heard at this moment counts, not what has been sent to the device.

@@ -3,6 +3,8 @@ import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
 import { useTools } from '../tools/context';
+import { useBeats } from '../tools/found';
+import { markBeats } from '../transport/transport';
 import { useKeyEdits } from '../keyframes/keyEdits';
 import { touched, usePartEdits } from '../selected/partEdits';
 import { several, useSelection, type Selection } from '../selected/selection';
@@ -12,6 +14,12 @@ import { plainly, rampEdits, type Wanted } from '../effects/finding';
 import { reelNow, useReel } from '../../reel/useReel';
 
 type Range = Extract<Selection, { kind: 'range' }>;
+
+const EVERY = [
+  [1, 'every beat'],
+  [2, 'every 2nd'],
+  [4, 'every 4th'],
+] as const;
 
 /** What can be done with a range that has been dragged. */
 export function RangeSheet({ stretch }: { stretch: Range }) {
@@ -23,6 +31,7 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
   const keys = useKeyEdits();
   const parts = usePartEdits();
   const inside = touched(reelNow(), stretch);
+  const beats = useBeats().filter((b) => b >= stretch.start && b < stretch.end).length;
   const marks = keys.countWithin(stretch.start, stretch.end);
 
   const treat = async ({ effect, name, ramps, after }: Wanted) => {
@@ -84,6 +93,22 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
               {marks === 1 ? 'keyframe' : `${marks} keyframes`}
             </Button>
           )}
+        </div>
+      )}
+      {beats > 1 && (
+        <div className="clip-row">
+          <span className="control-label">Markers on</span>
+          {EVERY.map(([every, label]) => (
+            <Button
+              key={every}
+              size="compact-xs"
+              variant="default"
+              aria-label={`Add markers on ${label}`}
+              onClick={() => markBeats(stretch, every)}
+            >
+              {label}
+            </Button>
+          ))}
         </div>
       )}
       <AddEffect add={(wanted) => void treat(wanted)} />

@@ -158,6 +158,7 @@ class Effect:
             "label": table.label,
             "engages": table.engages,
             "telling": list(table.telling),
+            "added": dict(table.added),
             "first": list(table.first or (p.id for p in table.parameters[:FIRST])),
             "help": table.help,
             "parameters": [asdict(p) for p in table.parameters],

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from typing import Literal
 
 from bathyphon.core.timing.shapes import Scale
@@ -159,6 +160,8 @@ class Table:
         What of the reel it can name.
     first : tuple of str
         Ids of the values that are seen before one asks for more; else the first three.
+    added : dict
+        Values that it is put into a chain with, where at its defaults it would change nothing.
     words : str
         What editors call it, or look for when they want it, with spaces between.
     """
@@ -175,6 +178,7 @@ class Table:
     group: Group | None = None
     reference: Reference | None = None
     first: tuple[str, ...] = ()
+    added: Mapping[str, float] = field(default_factory=dict, hash=False)
     words: str = ""
 
     def parameter(self, id: str) -> Parameter | None:

@@ -21,7 +21,7 @@ def test_a_typed_line_is_understood(api) -> None:
     assert first["values"]["mix"] == 100
     assert first["values"]["time_ms"] == pytest.approx(501, abs=1)
     assert first["ramps"] == {"in": 12, "out": 12}
-    assert first["said"] == "Mix 100 %, Time 501 ms, ramps 12 f"
+    assert first["said"] == "Time 501 ms, Mix 100 %, ramps 12 f"
 
 
 def test_what_nothing_goes_by_is_told(api) -> None:

@@ -138,11 +138,11 @@ def test_an_empty_sound_is_said_to_be_empty(api, tmp_path):
 
 @pytest.mark.django_db(transaction=True)
 def test_reels_that_are_there_keep_the_sound_of_their_fades(api, media):
-    executor = MigrationExecutor(connection)
-    executor.migrate([("reels", "0001_initial")])
     fade = keyframes((0, 0), (RATE, -96))
     faded, plain = reel_of(api.user, media, gain_db=fade), reel_of(api.user, media)
     api.edit(faded, 0, kind="set_track", id="t1", name="Sea")
+    executor = MigrationExecutor(connection)
+    executor.migrate([("reels", "0001_initial")])
     executor = MigrationExecutor(connection)
     executor.migrate(executor.loader.graph.leaf_nodes())
     state = api.get(f"/api/reels/{faded.pk}").json()

@@ -332,7 +332,7 @@ def pitch(request: HttpRequest, id: UUID, data: PitchWanted) -> dict[str, Any]:
     account, head = _opened(request, id)
     clips = [c for track in head.reel.tracks for c in track.clips if c.id == data.clip]
     if not clips:
-        raise Refused("this clip is no longer there", f"clip {data.clip}")
+        raise Refused("this clip is no longer there", "clip")
     (clip,) = clips
     if not 0 <= data.start < data.end:
         raise Refused("the stretch must end after it starts", "end")

@@ -147,4 +147,4 @@ def _there(known: dict[str, Path], id: str, word: str) -> Path:
 
 
 def _missing(id: str, word: str) -> Refused:
-    return Refused(f"this {word} is no longer there; it may have been removed", f"{word} {id}")
+    return Refused(f"this {word} is no longer there; it may have been removed", word)

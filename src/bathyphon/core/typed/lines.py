@@ -106,10 +106,10 @@ def _understood(
 
 def said(effect: Effect, line: Understood) -> str:
     """What was understood, in words: “Decay 6 s, ramps 3 f”."""
-    rows = {p.id: p for p in effect.parameters}
     parts = [
-        f"{rows[id].label} {value if isinstance(value, str) else shown(rows[id], value)}"
-        for id, value in line.values.items()
+        f"{p.label} {value if isinstance(value, str) else shown(p, value)}"
+        for p in effect.parameters
+        if (value := line.values.get(p.id)) is not None
     ]
     first, last = line.ramps.get("in"), line.ramps.get("out")
     if first is not None and first == last:

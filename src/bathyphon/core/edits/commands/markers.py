@@ -97,4 +97,4 @@ def marker_path(document: Document, id: str) -> Path:
     for i, marker in enumerate(document.get("markers", [])):
         if marker.get("id") == id:
             return ("markers", i)
-    raise Refused("this marker is no longer there; it may have been removed", f"marker {id}")
+    raise Refused("this marker is no longer there; it may have been removed", "marker")

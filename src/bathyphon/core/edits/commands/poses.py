@@ -34,7 +34,7 @@ def _pose_index(document: Document, id: str) -> int:
     for i, pose in enumerate(document.get("poses", [])):
         if pose["id"] == id:
             return i
-    raise Refused("this pose is no longer there; it may have been removed", f"pose {id}")
+    raise Refused("this pose is no longer there; it may have been removed", "pose")
 
 
 def _values(

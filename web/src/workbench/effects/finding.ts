@@ -17,8 +17,8 @@ function asking(text: string, { f, beat }: Known) {
   const query = { text, ...(f ? { frame: f } : {}), ...(beat ? { beat } : {}) };
   return {
     queryKey: ['effects', 'found', query],
-    queryFn: ({ signal }: { signal: AbortSignal }) =>
-      unwrap(client.GET('/api/effects/found', { params: { query }, signal })),
+    // Not given up when nobody watches any more: Enter may be waiting for it.
+    queryFn: () => unwrap(client.GET('/api/effects/found', { params: { query } })),
     staleTime: Infinity,
   };
 }

@@ -37,7 +37,11 @@ export function Finder<T extends FoundLine>(props: Props<T>) {
     const by = e.key === 'ArrowDown' ? 1 : e.key === 'ArrowUp' ? -1 : 0;
     if (by && lines.length)
       setActive((Math.min(active, lines.length - 1) + by + lines.length) % lines.length);
-    else if (e.key === 'Enter' && active === 0 && sure) void sure().then(([first]) => take(first));
+    else if (e.key === 'Enter' && active === 0 && sure)
+      void sure().then(
+        ([first]) => take(first),
+        () => take(chosen),
+      );
     else if (e.key === 'Enter') take(chosen);
     else return;
     e.preventDefault();

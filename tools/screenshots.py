@@ -246,9 +246,9 @@ def new_reel(s: Studio) -> None:
 PICTURES: dict[str, Callable[[Studio], None]] = {
     "workbench-day": by_day, "workbench-night": by_night, "range": a_range, "several": several,
     "media": media,
-    "reverb": reverb, "effects": effects, "typed": typed, "harmony": harmony, "lanes": lanes, "clip": clip,
-    "magnifier": magnifier, "speed": speed, "keys": keys, "lists": lists, "export": export,
-    "reels": reels, "new-reel": new_reel,
+    "reverb": reverb, "effects": effects, "typed": typed, "harmony": harmony, "lanes": lanes,
+    "clip": clip, "magnifier": magnifier, "speed": speed, "keys": keys, "lists": lists,
+    "export": export, "reels": reels, "new-reel": new_reel,
 }  # fmt: skip
 
 

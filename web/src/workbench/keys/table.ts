@@ -315,6 +315,13 @@ export const COMMANDS = [
     words: 'offset sync',
   },
   {
+    id: 'slip-on',
+    name: 'Slip the sound 1 frame later',
+    group: 'Move',
+    keys: [],
+    words: 'offset sync',
+  },
+  {
     id: 'fit-cut',
     name: 'Fit the clip to the next cut',
     group: 'Move',
@@ -341,13 +348,6 @@ export const COMMANDS = [
     group: 'Move',
     keys: [],
     words: 'normal speed pitch',
-  },
-  {
-    id: 'slip-on',
-    name: 'Slip the sound 1 frame later',
-    group: 'Move',
-    keys: [],
-    words: 'offset sync',
   },
 
   {

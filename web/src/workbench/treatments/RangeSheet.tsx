@@ -16,9 +16,9 @@ import { reelNow, useReel } from '../../reel/useReel';
 type Range = Extract<Selection, { kind: 'range' }>;
 
 const EVERY = [
-  [1, 'every beat'],
-  [2, 'every 2nd'],
-  [4, 'every 4th'],
+  [1, 'each beat'],
+  [2, 'each 2nd'],
+  [4, 'each 4th'],
 ] as const;
 
 /** What can be done with a range that has been dragged. */
@@ -96,8 +96,8 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
         </div>
       )}
       {beats > 1 && (
-        <div className="clip-row">
-          <span className="control-label">Markers on</span>
+        <div className="beat-row">
+          <span>Markers on</span>
           {EVERY.map(([every, label]) => (
             <Button
               key={every}

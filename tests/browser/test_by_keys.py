@@ -116,6 +116,10 @@ def test_space_plays_and_never_toggles_what_was_clicked_before(bench, made):
     page.wait_for_timeout(300)
     bench.saved()
     assert switch.is_checked()
+    # What Space does not press is no reason not to play.
+    page.get_by_role("slider", name="Level").focus()
+    page.keyboard.press("Space")
+    page.get_by_role("button", name="Pause").wait_for()
 
 
 def test_clicking_a_clip_selects_it_and_stays_where_one_is(bench, made):

@@ -99,6 +99,9 @@ def test_places_are_typed(bench, made, span):
     assert document["tracks"][1]["treatments"] == []
     (moved,) = document["tracks"][0]["treatments"]
     assert (moved["start"], moved["length"], moved["name"]) == (210 * FRAME, 50 * FRAME, "Under")
+    # It is the same one: lanes, poses and what is selected still mean it.
+    assert moved["id"] == "f1"
+    assert bench.page.locator("[data-treatment=f1][data-chosen]").count() == 1
 
 
 def test_an_effect_with_its_values_is_found_typed_and_shown_before_it_is_taken(bench, span):
@@ -114,7 +117,7 @@ def test_an_effect_with_its_values_is_found_typed_and_shown_before_it_is_taken(b
     assert len(span()["effects"]) == 1
     page.keyboard.press("Control+a")
     page.keyboard.type("frobnicate")
-    page.get_by_text("No effect goes by “frobnicate”.").wait_for()
+    page.get_by_text("No effect matches “frobnicate”.").wait_for()
     page.keyboard.press("Control+a")
     page.keyboard.type("hall 3s ramps 4f")
     page.get_by_text("Decay 3 s, ramps 4 f").first.wait_for()
@@ -145,7 +148,7 @@ def test_commands_and_effects_are_searched_together(bench, made, span):
     page = bench.page
     page.keyboard.press("Control+k")
     page.get_by_label("Search commands and effects").wait_for()
-    page.keyboard.type("razor")
+    page.keyboard.type("slice")
     first = page.get_by_role("listbox").get_by_role("option").first
     assert "Split clips at the playhead" in (first.text_content() or "")
     page.keyboard.press("Control+a")

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import pytest
 
+from bathyphon.server.reels.models import Snapshot
+
 pytestmark = pytest.mark.django_db
 
 
@@ -54,3 +56,16 @@ def test_a_copy_begins_as_the_reel_is_now_and_goes_its_own_way(api, stranger, re
     assert copied["document"] == {**own, "name": f"{own['name']} copy"}
     api.edit(reel, 1, kind="add_cut", frame=9)
     assert api.get(f"/api/reels/{made.json()['id']}").json()["document"] == copied["document"]
+
+
+def test_a_reel_that_this_version_cannot_read_does_not_take_the_others_from_the_list(
+    api, reel
+) -> None:
+    other = api.post("/api/reels", {"name": "From tomorrow"}).json()["id"]
+    strange = Snapshot.objects.get(reel_id=other)
+    strange.packed = Snapshot.pack({**strange.document(), "version": 2})
+    strange.save()
+    type(reel).objects.update(seconds=None)
+    lines = {line["id"]: line["seconds"] for line in api.get("/api/reels").json()}
+    assert lines[other] == 0
+    assert lines[str(reel.pk)] > 0

@@ -73,9 +73,13 @@ def _everything(long: bool, env: Mapping[str, str]) -> list[str]:
         failed += [step[0] for step in (core, browser) if not _step(*step, env)]
     else:
         ended = _behind(core, env)
-        failed = _beside_each_other(_quick_steps(), env)
-        failed += [] if _step(*browser, env) else [browser[0]]
-        failed += [] if ended() else [core[0]]
+        try:
+            failed = _beside_each_other(_quick_steps(), env)
+            failed += [] if _step(*browser, env) else [browser[0]]
+        finally:
+            # Whatever happens, it does not go on without the database.
+            passed = ended()
+        failed += [] if passed else [core[0]]
     return failed if _step(*heard, env) else [*failed, heard[0]]
 
 

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+import pytest
+
+from bathyphon.core.errors import Refused
 from edits import apply, assert_all_is_undone_and_redone
 from reels import document, effect, treatment
 
@@ -54,3 +57,17 @@ def test_pasting_over_takes_the_place_of_all_that_is_there() -> None:
     # Into an empty chain they simply go.
     mix = after(owner="mix", **command)["mix"]
     assert [e["id"] for e in mix["treatment"]["effects"]] == ["m1"]
+
+
+def test_a_treatment_goes_to_another_track_as_itself() -> None:
+    doc = reel()
+    # One that listens to the other track cannot go there.
+    with pytest.raises(Refused, match="cannot listen to itself"):
+        apply(doc, kind="set_treatment", id="f1", track="t2")
+    was = doc["tracks"][0]["treatments"][0]
+    was["effects"] = was["effects"][:2]
+    moved = apply(doc, kind="set_treatment", id="f1", track="t2", start={"sample": 1920}).document
+    assert moved["tracks"][0]["treatments"] == []
+    assert moved["tracks"][1]["treatments"] == [{**was, "start": 1920}]
+    there = [{"kind": "set_treatment", "id": "f1", "track": t} for t in ("t2", "t2", "t1")]
+    assert_all_is_undone_and_redone(doc, there)

@@ -48,7 +48,7 @@ WORDS = {
     "higher": {"Pitch: A little higher"},
     "chipmunk": {"Pitch: Small creature"},
     "disguise": {"Pitch: Hidden witness"},
-    "autotune": {"Pitch: In tune"},
+    "singing": {"Pitch: In tune"},
     "double": {"Harmony: Double"},
     "choir": {"Harmony: Choir"},
     "wider": {"Pan"},

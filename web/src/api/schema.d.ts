@@ -194,7 +194,7 @@ export interface paths {
         post?: never;
         /**
          * Trash Reel
-         * @description Put a reel into the trash, where it stays for 30 days.
+         * @description Put a reel into the trash, from which it can be brought back.
          */
         delete: operations["bathyphon_server_reels_api_trash_reel"];
         options?: never;

@@ -29,10 +29,7 @@ export function useReelEdits() {
       ),
     duplicate: (reel: Line) => then(unwrap(client.POST('/api/reels/{id}/copy', path(reel)))),
     trash: (reel: Line) =>
-      then(
-        unwrap(client.DELETE('/api/reels/{id}', path(reel))),
-        `“${reel.name}” is in the trash for 30 days.`,
-      ),
+      then(unwrap(client.DELETE('/api/reels/{id}', path(reel))), `“${reel.name}” is in the trash.`),
     restore: (reel: Line) => then(unwrap(client.POST('/api/reels/{id}/restore', path(reel)))),
   };
 }

@@ -219,7 +219,7 @@ def get_reel(request: HttpRequest, id: UUID) -> Any:
 
 @router.delete("{uuid:id}", response={204: None})
 def trash_reel(request: HttpRequest, id: UUID) -> Any:
-    """Put a reel into the trash, where it stays for 30 days."""
+    """Put a reel into the trash, from which it can be brought back."""
     reel = get_object_or_404(Reel.visible_to(account_of(request)), pk=id)
     reel.trashed = timezone.now()
     reel.save(update_fields=["trashed"])

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from contextlib import suppress
 from typing import Any
 
 from django.contrib.auth.models import User
 from django.db.models import OuterRef, QuerySet, Subquery
 
+from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Reel as TypedReel
 from bathyphon.server.media.models import Media, known_ids
 from bathyphon.server.reels.head import head_of
@@ -53,9 +55,11 @@ def lines_of(account: User, reels: QuerySet[Reel]) -> list[dict[str, Any]]:
 def _known(reel: Any) -> Any:
     """A reel whose length is known: of one that is older than the list, it is read once."""
     if reel.seconds is None:
-        shown = shown_of(head_of(reel.pk, reel.revision).reel)
-        Reel.objects.filter(pk=reel.pk).update(**shown)
-        reel.seconds, reel.picture = shown["seconds"], shown["picture"]
+        # One that this version cannot read is in the list all the same.
+        with suppress(Refused):
+            shown = shown_of(head_of(reel.pk, reel.revision).reel)
+            Reel.objects.filter(pk=reel.pk).update(**shown)
+            reel.seconds, reel.picture = shown["seconds"], shown["picture"]
     return reel
 
 

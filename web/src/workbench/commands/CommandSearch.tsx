@@ -51,7 +51,7 @@ function Search({ commands, close }: { commands: Commands; close: () => void }) 
         close();
         line.run();
       }}
-      nothing="No command or effect goes by that."
+      nothing="No command or effect matches."
     />
   );
 }

@@ -1,7 +1,7 @@
 /** What is done by pointer: no list of commands would show it. */
 export const GESTURES: readonly (readonly [what: string, how: string])[] = [
-  ['Mark a range', 'Drag over an empty place of a track; over several tracks to take them in'],
-  ['Put the playhead on a clip', 'Double click the clip; a click only selects it'],
+  ['Mark a range', 'Drag on an empty part of a track, or across several tracks'],
+  ['Move the playhead to a clip', 'Double click the clip; a click only selects it'],
   ['Select several', 'Shift and click clips, treatments or keyframes'],
   ['Drag without snapping', 'Hold Alt'],
   ['Copy a treatment', 'Hold Ctrl and drag it'],
@@ -9,13 +9,13 @@ export const GESTURES: readonly (readonly [what: string, how: string])[] = [
   ['Slip the sound inside a clip', 'Select it and drag the grip at its foot'],
   ['Fit the speed to a length', 'Select a clip and drag the lower grip at its start or end'],
   ['Fix how long a ring-out lasts', 'Select the treatment and drag the end of its tail'],
-  ['Give up a drag', 'Press Escape before letting go'],
-  ['Put in a keyframe', 'Click in a lane'],
+  ['Cancel a drag', 'Press Escape before letting go'],
+  ['Add a keyframe', 'Click in a lane'],
   ['Select keyframes', 'Drag a box over a lane'],
   ['Soften a keyframe', 'Double click it'],
   ['Reset a control', 'Double click it'],
-  ['Turn a control finely', 'Arrow keys in its field; with Shift in larger steps'],
+  ['Fine-tune a value', 'Arrow keys in its field; with Shift in larger steps'],
   ['Zoom', 'Ctrl and wheel'],
   ['Scroll along the reel', 'Shift and wheel, or drag the overview'],
-  ['Put a panel back to its usual size', 'Double click its border'],
+  ['Reset the size of a panel', 'Double click its border'],
 ];

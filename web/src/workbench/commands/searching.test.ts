@@ -4,7 +4,7 @@ import { COMMANDS } from '../keys/table';
 
 // What editors call things (common practice), and what they mean by it: first or second.
 const WORDS: Record<string, string> = {
-  razor: 'split', blade: 'split', slice: 'split', merge: 'join', 'ripple delete': 'remove-gap',
+  chop: 'split', divide: 'split', slice: 'split', merge: 'join', 'pull up': 'remove-gap',
   delete: 'remove', clone: 'duplicate', revert: 'undo', reset: 'reset-effects', fade: 'fade-in',
   'fade out': 'fade-out', quieter: 'lower', louder: 'raise', crop: 'trim-start', 'out point': 'trim-end',
   bypass: 'side', compare: 'side', automation: 'keyframe', envelope: 'lane-level', cue: 'marker',

@@ -7,7 +7,7 @@ import type { Commands } from './useCommands';
 const SWITCHES = ['checkbox', 'radio', 'file', 'button'];
 const OWN_KEYS = '[role=slider], [role=dialog], [role=menu], [role=listbox], .reorder-handle';
 const OVER = '[role=dialog], [role=menu]';
-const PRESSED_BY_SPACE = 'button, a[href], summary, [role=tab], input, select, [role=slider]';
+const PRESSED_BY_SPACE = 'button, summary, input, select';
 
 /** A field in which letters mean themselves. */
 function isTyping(target: EventTarget | null): boolean {

@@ -68,8 +68,8 @@ export const AddEffect = memo(function AddEffect({ add }: Props) {
             !answered
               ? ''
               : unknown.length
-                ? `No effect goes by “${unknown.join(' ')}”.`
-                : 'No effect goes by all of that.'
+                ? `No effect matches “${unknown.join(' ')}”.`
+                : 'No effect matches all of that.'
           }
         />
       </Popover.Dropdown>

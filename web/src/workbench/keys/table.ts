@@ -193,7 +193,7 @@ export const COMMANDS = [
     name: 'Remove clips and close the gap',
     group: 'Edit',
     keys: ['Shift+Delete', 'Shift+Backspace'],
-    words: 'ripple delete extract close',
+    words: 'delete extract pull up close',
   },
   {
     id: 'reset-effects',
@@ -207,9 +207,9 @@ export const COMMANDS = [
     name: 'Split clips at the playhead',
     group: 'Edit',
     keys: ['Shift+Enter'],
-    words: 'cut razor blade divide slice',
+    words: 'cut divide slice chop',
   },
-  { id: 'join', name: 'Join clips', group: 'Edit', keys: ['Ctrl+J'], words: 'merge glue heal' },
+  { id: 'join', name: 'Join clips', group: 'Edit', keys: ['Ctrl+J'], words: 'merge stitch' },
   {
     id: 'select-all',
     name: 'Select all of the same kind',

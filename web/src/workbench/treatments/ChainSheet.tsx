@@ -12,7 +12,6 @@ import {
 } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { lengthText } from '../../time/clock';
-import { newId } from '../../ui/ids';
 import { Reorder } from '../../ui/Reorder';
 import { useTools } from '../tools/context';
 import { STRENGTH } from '../keyframes/lanes';
@@ -53,7 +52,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
   const copied = useClipboard((s) => s.effects);
   const copy = useClipboard((s) => s.copy);
   const parts = usePartEdits();
-  const { openCard, select } = useSelection();
+  const openCard = useSelection((s) => s.openCard);
   const isSpan = owner.startsWith('treatment:');
   const isClip = owner.startsWith('clip:');
   const span = isSpan ? (chain as Treatment) : undefined;
@@ -75,15 +74,6 @@ export function ChainSheet({ owner, id, found, track }: Props) {
     const [start, end] = both.map((place) => ({ sample: place }));
     void edit({ kind: 'set_treatment', id, start, end });
   };
-  const toTrack = async (to: string) => {
-    const copy = { id: newId('f'), start: { sample: span!.start }, track: to };
-    const moved = [
-      { kind: 'copy_treatment', id, copies: [copy] },
-      { kind: 'remove_treatments', ids: [id] },
-    ];
-    if (await edit(moved)) select({ kind: 'treatment', id: copy.id });
-  };
-
   const paste = async (replace = false) => {
     const effects = fresh(copied);
     if (await edit({ kind: 'add_effects', owner, effects, replace })) openCard(effects[0]!.id);
@@ -122,7 +112,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             track={track.id}
             move={(sample) => void edit({ kind: 'set_treatment', id, start: { sample } })}
             trim={trim}
-            toTrack={(to) => void toTrack(to)}
+            toTrack={(track) => void edit({ kind: 'set_treatment', id, track })}
           />
         )}
         {!isClip && !span && <LevelFields owner={owner} track={track} />}

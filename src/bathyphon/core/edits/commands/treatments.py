@@ -57,7 +57,7 @@ class AddTreatment(EditCommand):
 
 
 class SetTreatment(EditCommand):
-    """Move, stretch or change a span's treatment."""
+    """Move, stretch or change a span's treatment; on another track it stays the same one."""
 
     kind: Literal["set_treatment"]
     id: str
@@ -66,9 +66,11 @@ class SetTreatment(EditCommand):
     end: Moment | None = None
     ramp_in: RampLength | None = None
     ramp_out: RampLength | None = None
+    track: str | None = None
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         path = treatment_path(document, self.id)
+        there = path[:2] if self.track is None else track_path(document, self.track)
         values: Part = {} if self.name is None else {"name": self.name}
         if self.start or self.end or self.ramp_in or self.ramp_out:
             values |= resized(
@@ -79,10 +81,15 @@ class SetTreatment(EditCommand):
                 self.ramp_out,
                 clock,
             )
+        if there != path[:2]:
+            part = {**at(document, path), **values}
+            return [*removed([path]), *appended(document, there, "treatments", [part])]
         return set_values(document, path, values)
 
     def title(self, document: Document) -> str:
         name = name_of(document, treatment_path(document, self.id))
+        if self.track is not None:
+            return f"move {name} to {name_of(document, track_path(document, self.track))}"
         if self.start and not self.end:
             return f"move {name}"
         if self.start or self.end:

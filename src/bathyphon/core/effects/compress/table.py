@@ -38,6 +38,6 @@ TABLE = Table(
     telling=("threshold_db", "ratio"),
     hatch=Pattern("lines", angle=90.0, spacing=6.0, weight=1.2),
     lookback_s=0.2,
-    words="compressor compression even level dynamics leveller glue punch squash",
+    words="compressor compression even level dynamics leveller punch squash",
     help="Brings the loud nearer to the quiet.",
 )  # fmt: skip

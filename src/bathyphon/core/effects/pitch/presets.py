@@ -26,7 +26,7 @@ PRESETS: tuple[Preset, ...] = (
            {"tune": 100, "scale": "one note", "key": "A"},
            words="robot monotone"),
     Preset("In tune", "Drawn to the nearest half tone.", {"tune": 100},
-           words="autotune correct tune singing"),
+           words="correct tune singing"),
     Preset("Sinking", "Falls by a fifth until it ends.",
            {"semitones": moving((0.0, 0), (1.0, -7)), "material": "music"},
            words="fall drop slow down power"),

@@ -23,7 +23,7 @@ PRESETS: tuple[Preset, ...] = (
            words="radio transistor small speaker"),
     Preset("Station horn", "An announcement over the platforms.",
            {"low_hz": 550, "high_hz": 4200, "drive_db": 16, "level_db": -4},
-           words="megaphone announcement tannoy public address pa platform airport"),
+           words="megaphone announcement public address pa platform airport"),
     Preset("Bad connection", "Words just get through.",
            {"low_hz": 420, "high_hz": 2600, "bits": 4, "noise_db": -36, "level_db": -5},
            words="breaking up dropout poor"),

@@ -39,7 +39,7 @@ TABLE = Table(
     telling=("low_hz", "high_hz"),
     hatch=Pattern("crossed", angle=45.0, spacing=6.0, weight=1.0),
     lookback_s=0.1,
-    words="phone call radio walkie talkie loudspeaker speaker megaphone intercom tannoy "
+    words="phone call radio walkie talkie loudspeaker speaker megaphone intercom "
     "band lofi lo fi television tv",
     help="A voice on a line, a radio, a small loudspeaker.",
 )  # fmt: skip

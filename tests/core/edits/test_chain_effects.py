@@ -68,6 +68,7 @@ def test_a_treatment_goes_to_another_track_as_itself() -> None:
     was["effects"] = was["effects"][:2]
     moved = apply(doc, kind="set_treatment", id="f1", track="t2", start={"sample": 1920}).document
     assert moved["tracks"][0]["treatments"] == []
-    assert moved["tracks"][1]["treatments"] == [{**was, "start": 1920}]
-    there = [{"kind": "set_treatment", "id": "f1", "track": t} for t in ("t2", "t2", "t1")]
-    assert_all_is_undone_and_redone(doc, there)
+    (there,) = moved["tracks"][1]["treatments"]
+    assert {key: there[key] for key in was} == {**was, "start": 1920}
+    to_and_fro = [{"kind": "set_treatment", "id": "f1", "track": t} for t in ("t2", "t2", "t1")]
+    assert_all_is_undone_and_redone(doc, to_and_fro)

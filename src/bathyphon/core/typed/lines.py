@@ -12,6 +12,7 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
+from itertools import combinations
 
 from bathyphon.core.effects import EFFECTS, Effect
 from bathyphon.core.effects.kit.table import Parameter
@@ -21,6 +22,8 @@ from bathyphon.core.typed.tokens import Token
 from bathyphon.core.typed.values import Known, listed, read_value, shown
 
 MOST_RAMPS = 2
+MOST_WORDS = 3
+"""Words of a value's name."""
 RAMPS: Mapping[tuple[str, ...], tuple[str, ...]] = {
     ("ramp",): ("in", "out"),
     ("ramps",): ("in", "out"),
@@ -231,22 +234,21 @@ def _take_choices(
     effect: Effect, tokens: Sequence[Token], taken: set[int], line: Understood
 ) -> None:
     """Choices by name: “distance in water”, “formants follow”."""
-    for i, token in enumerate(tokens):
-        if i in taken or token.amount:
+    for start, i in combinations(range(len(tokens)), 2):
+        span = range(start, i)
+        if (
+            len(span) > MOST_WORDS
+            or taken & {*span, i}
+            or any(tokens[k].amount for k in (*span, i))
+        ):
             continue
-        for parameter in effect.parameters:
-            if not parameter.choices or parameter.id in line.values:
-                continue
-            names = {c.lower().replace("_", " "): c for c in parameter.choices}
-            chosen = names.get(token.text)
-            for start in range(max(0, i - 3), i):
-                span = range(start, i)
-                words = tuple(tokens[k].text for k in span)
-                free = not taken & set(span) and not any(tokens[k].amount for k in span)
-                if chosen and free and named_by(effect, words) == parameter:
-                    line.values[parameter.id] = chosen
-                    taken |= {*span, i}
-                    break
+        parameter = named_by(effect, tuple(tokens[k].text for k in span))
+        if parameter is None or parameter.id in line.values:
+            continue
+        names = {choice.lower().replace("_", " "): choice for choice in parameter.choices}
+        if tokens[i].text in names:
+            line.values[parameter.id] = names[tokens[i].text]
+            taken |= {*span, i}
 
 
 def _place(effect: Effect, text: str, known: Known, line: Understood) -> None:

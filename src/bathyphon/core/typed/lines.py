@@ -137,12 +137,10 @@ def _name_beside(
         after += 1
     # Words between two amounts belong to one of them only.
     own = before == 0 if not names_first else after == len(tokens)
-    earlier = [range(start, at) for start in range(before, at)]
-    later = [range(at + 1, stop) for stop in range(after, at + 1, -1)]
-    if names_first:
-        spans = earlier + (later if own else [])
-    else:
-        spans = later + (earlier if own else [])
+    earlier = [range(start, at) for start in range(max(before, at - MOST_WORDS), at)]
+    later = [range(at + 1, stop) for stop in range(min(after, at + MOST_WORDS + 1), at + 1, -1)]
+    first, second = (earlier, later) if names_first else (later, earlier)
+    spans = first + (second if own else [])
     for span in spans:
         words = tuple(tokens[i].text for i in span)
         if words in RAMPS:

@@ -171,7 +171,8 @@ def _score(
     if " ".join(words) == " ".join(token.text for token in tokens_of(name)):
         return CALLED
     total = 0.0
-    for word in words:
+    asked = set(words)
+    for word in asked:
         best = max(
             (
                 _nearness(word, other, whole, begun)
@@ -183,7 +184,7 @@ def _score(
         if not best:
             return 0.0
         total += best
-    return total / len(words)
+    return total / len(asked)
 
 
 def _nearness(word: str, other: str, whole: float, begun: float) -> float:

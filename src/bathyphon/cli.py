@@ -87,8 +87,11 @@ def build_parser() -> argparse.ArgumentParser:
     stretch.add_argument("--bits", choices=("16", "24", "32f"), default=None)
     _json(stretch)
 
-    measure = commands.add_parser("measure", help="loudness, true peak, duration, decay")
-    measure.add_argument("source", metavar="IN")
+    measure = commands.add_parser("measure", help="loudness, peaks, spectrum, decay, findings")
+    measure.add_argument("source", metavar="IN", help="a sound file, or a reel.json")
+    measure.add_argument("--over", metavar="FROM-TO", help="of that stretch alone")
+    measure.add_argument("--against", metavar="OTHER", help="how it differs from another file")
+    measure.add_argument("--findings", action="store_true", help="what sounds wrong in a reel.json")
     measure.add_argument("--rt", action="store_true", help="decay times per octave band")
     _json(measure)
 

@@ -94,9 +94,12 @@ class Playing:
 
     def key(self, index: int, wanted: Wanted = lambda: True) -> str:
         """Name of what sounds in a block: equal names mean equal bits."""
+        return f"{self.name(index, wanted)}-{self.samples(index)}"
+
+    def name(self, index: int, wanted: Wanted = lambda: True, node: Node | None = None) -> str:
+        """The same of any place in the signal flow, a whole second of it."""
         self._exact.wanted = wanted
-        name = self._exact.key(self.graph.out, index)
-        return f"{name.hex()}-{self.samples(index)}"
+        return self._exact.key(node or self.graph.out, index).hex()
 
     def block(self, index: int, wanted: Wanted = lambda: True, node: Node | None = None) -> Sound:
         """The exact sound of a second, or of what is left of one at the end.

@@ -12,6 +12,8 @@ from bathyphon.core.arrays import Floats
 
 ABSOLUTE_GATE = -70.0
 SILENCE = -120.0
+MOMENTARY, SHORT_TERM = 4, 30
+"""Hops of 100 ms."""
 
 
 def k_weighting(rate: int) -> Floats:
@@ -67,39 +69,90 @@ class LoudnessMeter:
         self._energies.append(power[:whole].reshape(hops, self._hop).mean(axis=1))
         self._rest = power[whole:]
 
+    def energies(self) -> Floats:
+        """Power of each 100 ms so far."""
+        return np.concatenate([*self._energies, np.zeros(0)])
+
     def windows(self, hops: int) -> Floats:
         """Mean energies of windows of so many 100 ms hops, one each 100 ms."""
-        energy = np.concatenate([*self._energies, np.zeros(0)])
-        if energy.size < hops:
-            return np.zeros(0)
-        total = np.concatenate([[0.0], np.cumsum(energy)])
-        return np.asarray(np.maximum(0.0, (total[hops:] - total[:-hops]) / hops))
+        return sliding(self.energies(), hops)
 
     def integrated(self) -> float | None:
-        """Integrated loudness in LUFS, gated at −70 LUFS and 10 LU below the ungated level."""
-        power = self.windows(4)
-        power = power[_lufs(power) > ABSOLUTE_GATE]
-        if not power.size:
-            return None
-        power = power[_lufs(power) > _lufs(power.mean()) - 10.0]
-        return float(_lufs(power.mean()))
+        """See :func:`integrated`."""
+        return integrated(self.energies())
 
     def range(self) -> float | None:
-        """Loudness range in LU: 10th to 95th percentile of gated short-term loudness."""
-        power = self.windows(30)
-        power = power[_lufs(power) > ABSOLUTE_GATE]
-        if not power.size:
-            return None
-        levels = _lufs(power)
-        levels = levels[levels > _lufs(power.mean()) - 20.0]
-        return float(np.percentile(levels, 95) - np.percentile(levels, 10))
+        """See :func:`loudness_range`."""
+        return loudness_range(self.energies())
 
     def largest(self, hops: int) -> float | None:
         """Largest loudness over windows of 4 (momentary) or 30 (short-term) hops, in LUFS."""
         power = self.windows(hops)
-        return float(_lufs(power.max())) if power.size and power.max() > 0 else None
+        return float(lufs(power.max())) if power.size and power.max() > 0 else None
 
 
-def _lufs(power: NDArray[np.floating] | float) -> Floats:
+def sliding(energies: Floats, hops: int) -> Floats:
+    """Mean power over windows of so many hops, one each hop.
+
+    Parameters
+    ----------
+    energies : ndarray of float64, shape (n,)
+        K-weighted power of each 100 ms.
+    hops : int
+        4 for momentary loudness (400 ms), 30 for short-term loudness (3 s).
+
+    Returns
+    -------
+    ndarray of float64, shape (max(0, n − hops + 1),)
+    """
+    if energies.size < hops:
+        return np.zeros(0)
+    total = np.concatenate([[0.0], np.cumsum(energies)])
+    return np.asarray(np.maximum(0.0, (total[hops:] - total[:-hops]) / hops))
+
+
+def integrated(energies: Floats) -> float | None:
+    """Integrated loudness in LUFS, gated at −70 LUFS and 10 LU below the ungated level.
+
+    ITU-R BS.1770, annex 1: blocks of 400 ms that overlap by 75 %.
+
+    Parameters
+    ----------
+    energies : ndarray of float64, shape (n,)
+        K-weighted power of each 100 ms.
+
+    Returns
+    -------
+    float, or None where nothing passes the gate
+    """
+    power = sliding(energies, MOMENTARY)
+    power = power[lufs(power) > ABSOLUTE_GATE]
+    if not power.size:
+        return None
+    power = power[lufs(power) > lufs(power.mean()) - 10.0]
+    return float(lufs(power.mean()))
+
+
+def loudness_range(energies: Floats) -> float | None:
+    """Loudness range in LU: 10th to 95th percentile of gated short-term loudness.
+
+    EBU Tech 3342: gated at −70 LUFS and 20 LU below the ungated level.
+
+    Parameters
+    ----------
+    energies : ndarray of float64, shape (n,)
+        K-weighted power of each 100 ms.
+    """
+    power = sliding(energies, SHORT_TERM)
+    power = power[lufs(power) > ABSOLUTE_GATE]
+    if not power.size:
+        return None
+    levels = lufs(power)
+    levels = levels[levels > lufs(power.mean()) - 20.0]
+    return float(np.percentile(levels, 95) - np.percentile(levels, 10))
+
+
+def lufs(power: NDArray[np.floating] | float) -> Floats:
+    """Loudness of a K-weighted power, −0.691 + 10·log₁₀ Σ G·z (ITU-R BS.1770)."""
     floor = 10.0 ** ((SILENCE + 0.691) / 10.0)
     return np.asarray(-0.691 + 10.0 * np.log10(np.maximum(power, floor)))

@@ -172,7 +172,7 @@ class Clip(Part):
 
 
 class Track(Part):
-    """Clips and treatments under one head."""
+    """Clips and treatments under one head; ``material`` is what it carries, where one has said."""
 
     id: Id
     name: Name = ""
@@ -182,6 +182,7 @@ class Track(Part):
     solo: bool = False
     height: Literal["low", "middle", "high"] = "middle"
     folded: bool = False
+    material: Literal["", "speech", "music", "bed"] = ""
     clips: Annotated[tuple[Clip, ...], Field(strict=False)] = ()
     treatments: Annotated[tuple[Treatment, ...], Field(strict=False)] = ()
     treatment: Chain = Chain()
@@ -261,6 +262,20 @@ class Mix(Part):
     treatment: Chain = Chain()
 
 
+class Dismissed(Part):
+    """A finding that somebody has looked at and wants to hear no more of, and why."""
+
+    finding: Id
+    word: Name = ""
+
+
+class Listening(Part):
+    """By what the reel is judged: thresholds that were set, null where nothing is asked for."""
+
+    thresholds: dict[Id, float | None] = Field(default_factory=dict)
+    dismissed: Annotated[tuple[Dismissed, ...], Field(strict=False)] = ()
+
+
 class Reel(Part):
     """A whole reel."""
 
@@ -277,6 +292,7 @@ class Reel(Part):
     poses: Annotated[tuple[Pose, ...], Field(strict=False)] = ()
     tracks: Annotated[tuple[Track, ...], Field(strict=False)] = ()
     mix: Mix = Mix()
+    listening: Listening = Listening()
 
     @cached_property
     def clock(self) -> Clock:

@@ -35,7 +35,7 @@ class AddTrack(EditCommand):
 
 
 class SetTrack(EditCommand):
-    """Change a track's name, gain, pan, mute or solo, or how it is drawn."""
+    """Change a track's name, gain, pan, mute or solo, what it carries, or how it is drawn."""
 
     kind: Literal["set_track"]
     id: str
@@ -46,6 +46,7 @@ class SetTrack(EditCommand):
     solo: bool | None = None
     height: Literal["low", "middle", "high"] | None = None
     folded: bool | None = None
+    material: Literal["", "speech", "music", "bed"] | None = None
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         return set_values(document, track_path(document, self.id), given_values(self))

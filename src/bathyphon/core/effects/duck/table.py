@@ -35,5 +35,6 @@ TABLE = Table(
     ),
     words="ducking sidechain side chain under dialogue dialog voice over voiceover music "
     "down",
+    for_level=True,
     help="Music that gives way to a voice on another track.",
 )  # fmt: skip

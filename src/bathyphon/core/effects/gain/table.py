@@ -26,5 +26,6 @@ TABLE = Table(
     added={"level_db": -6.0},
     hatch=Pattern("lines", angle=-45.0, spacing=10.0, weight=1.2),
     words="volume level louder quieter softer fade mute silence turn up down loudness db",
+    for_level=True,
     help="Raise or lower the level.",
 )

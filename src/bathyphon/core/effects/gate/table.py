@@ -35,5 +35,6 @@ TABLE = Table(
     hatch=Pattern("lines", angle=90.0, spacing=12.0, weight=1.5, dash=(6.0, 5.0)),
     lookback_s=0.2,
     words="noise hiss hum background pauses expander silence between words",
+    for_level=True,
     help="Turns the pauses down: hiss, hum, a room between words.",
 )  # fmt: skip

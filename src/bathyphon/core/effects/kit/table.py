@@ -164,6 +164,8 @@ class Table:
         Values that it is put into a chain with, where at its defaults it would change nothing.
     words : str
         What editors call it, or look for when they want it, with spaces between.
+    for_level : bool
+        Whether louder or quieter is what it is for; all others leave loudness about as it was.
     """
 
     id: str
@@ -180,6 +182,7 @@ class Table:
     first: tuple[str, ...] = ()
     added: Mapping[str, float] = field(default_factory=dict, hash=False)
     words: str = ""
+    for_level: bool = False
 
     def parameter(self, id: str) -> Parameter | None:
         """The row of that name; of an entry of the group, its parameter's row."""

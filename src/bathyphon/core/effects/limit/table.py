@@ -28,5 +28,6 @@ TABLE = Table(
     lookback_s=0.2,
     words="limiter peak peaks ceiling clipping normalise normalize maximise loudness safe "
     "delivery",
+    for_level=True,
     help="Keeps every peak below a ceiling.",
 )  # fmt: skip

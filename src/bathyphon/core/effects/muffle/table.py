@@ -103,5 +103,6 @@ TABLE = Table(
     lookback_s=0.25,
     words="muffled underwater under water dull wall behind door hood helmet submerged "
     "closed lowpass filter blanket",
+    for_level=True,
     help="As heard under water, behind a wall or inside a hood.",
 )

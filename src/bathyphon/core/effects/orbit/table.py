@@ -29,5 +29,6 @@ TABLE = Table(
     lookback_s=0.05,
     words="around circle head binaural 3d surround fly by flyby pass passes move moving "
     "movement distance",
+    for_level=True,
     help="Moves the sound around the head.",
 )  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bathyphon.core.effects.kit.table import Parameter, Pattern, Table
 
+SIDES = ("as they are", "left on both", "right on both", "swapped", "right turned over")
 LAWS = ("-3 dB", "-4.5 dB", "-6 dB")
 TABLE = Table(
     id="pan",
@@ -31,10 +32,15 @@ TABLE = Table(
             "right_level", "Right", "%", 0.0, 150.0, "linear", default=100.0, neutral=100.0,
             help="Level of the right side alone.",
         ),
+        Parameter(
+            "sides", "Sides", "", 0.0, 4.0, "linear", default=0.0, movable=False, choices=SIDES,
+            help="One side on both where the other holds nothing; turned over where the two "
+            "cancel each other.",
+        ),
     ),
     telling=("position", "width"),
     hatch=Pattern("lines", angle=60.0, spacing=9.0, weight=1.2),
-    words="left right side balance position stereo mono wider narrower widen narrow width "
-    "to and fro",
+    words="left right side balance position stereo wider narrower widen narrow width "
+    "to and fro swap sides polarity phase invert flip one-sided mono",
     help="Place a sound between left and right, or narrow and widen it.",
 )  # fmt: skip

@@ -41,5 +41,6 @@ TABLE = Table(
     lookback_s=0.1,
     words="phone call radio walkie talkie loudspeaker speaker megaphone intercom "
     "band lofi lo fi television tv",
+    for_level=True,
     help="A voice on a line, a radio, a small loudspeaker.",
 )  # fmt: skip

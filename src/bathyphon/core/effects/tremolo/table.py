@@ -32,5 +32,6 @@ TABLE = Table(
     hatch=Pattern("waves", angle=90.0, spacing=9.0, weight=1.5),
     words="wobble oscillate pulse pulsing helicopter flicker stutter throb level modulation "
     "lfo",
+    for_level=True,
     help="The level swings: a helicopter, a fan, a nervous light.",
 )  # fmt: skip

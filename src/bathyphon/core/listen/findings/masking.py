@@ -1,0 +1,126 @@
+"""Beds and music that cover speech."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bathyphon.core.arrays import Floats
+from bathyphon.core.effects import EFFECTS
+from bathyphon.core.listen.finding import Check, Command, Cure, Finding, Threshold
+from bathyphon.core.listen.material import SPEECH, material_of
+from bathyphon.core.listen.mending import add_effect
+from bathyphon.core.listen.survey import Survey
+from bathyphon.core.measure.loudness import SHORT_TERM, integrated, lufs, sliding
+from bathyphon.core.measure.tally import ROWS_A_SECOND, WEIGHTED
+from bathyphon.core.reel.model import Track
+
+Flags = NDArray[np.bool_]
+ABOVE = Threshold(
+    "speech_above_lu", "Speech above the rest", "LU", 4.0, 0.0, 20.0,
+    "Speech that lies less than this above all the rest is hard to follow.",
+    "common practice: 4 LU at least, 7 to 10 for comfort",
+)  # fmt: skip
+SPOKEN_LU = 10.0
+"""Speech is being spoken where it is at most so far below its own loudness."""
+ACTIVE_SHARE = 0.4
+MOST_DB = 18.0
+
+
+def find(survey: Survey) -> Iterator[Finding]:
+    """Stretches in which what else plays comes too close to the speech."""
+    limit = survey.threshold(ABOVE.id, ABOVE.value)
+    if limit is None or survey.length < 3 * survey.rate:
+        return
+    heard = [t for t in survey.reel.tracks if survey.is_heard(t) and t.clips]
+    spoken = [t for t in heard if material_of(survey, t) == SPEECH]
+    others = [t for t in heard if t not in spoken]
+    if not spoken or not others:
+        return
+    whole = (0, survey.length)
+    speech = _energy(survey, spoken, whole)
+    loudness = integrated(speech)
+    if loudness is None:
+        return
+    active = lufs(speech) > loudness - SPOKEN_LU
+    rest = _energy(survey, others, whole)
+    close = _close(speech, rest, active, limit)
+    for first, last in _runs(close):
+        inside = slice(first, last)
+        on = active[inside]
+        ratio = _above(speech[inside], rest[inside], on)
+        loudest = max(others, key=lambda t: float(_rows(survey, t, whole)[inside][on].sum()))
+        need = min(MOST_DB, limit - ratio + 2.0)
+        tenth = survey.rate // ROWS_A_SECOND
+        yield Finding(
+            "masking", first * tenth, min(last * tenth, survey.length),
+            f"“{loudest.name or loudest.id}” covers the speech",
+            f"Speech lies {ratio:.1f} LU above the rest; it is followed easily from {limit:.0f} LU "
+            "on.",
+            min(1.0, 0.5 + (limit - ratio) / 12.0), f"track:{loudest.id}", loudest.id,
+            _cure(survey, loudest, spoken[0], need), part=str(first // 10),
+        )  # fmt: skip
+
+
+def _cure(survey: Survey, bed: Track, speech: Track, need: float) -> Cure | None:
+    if any(e.kind == "duck" and not e.bypass for e in bed.treatment.effects):
+        ducks = [e for e in bed.treatment.effects if e.kind == "duck" and not e.bypass]
+        now = ducks[0].params.get("range_db", EFFECTS["duck"].table.parameters[0].default)
+        if not isinstance(now, (int, float)) or now + need > 60:
+            return None
+        command: Command = {
+            "kind": "set_effect", "owner": f"track:{bed.id}", "id": ducks[0].id,
+            "params": {"range_db": round(now + need, 1)},
+        }  # fmt: skip
+        return Cure(f"Duck it {need:.0f} dB deeper", (command,))
+    level = integrated(_rows(survey, speech, (0, survey.length)))
+    params = {
+        "track": speech.id,
+        "range_db": round(max(3.0, need), 1),
+        "threshold_db": round(max(-70.0, min(-20.0, (level or -30.0) - 16.0)), 1),
+    }
+    duck = add_effect(survey, f"track:{bed.id}", "duck", params)
+    name = speech.name or speech.id
+    return Cure(f"Duck it {params['range_db']:.0f} dB under “{name}”", (duck,))
+
+
+def _rows(survey: Survey, track: Track, bounds: tuple[int, int]) -> Floats:
+    return survey.rows(*bounds, survey.track_node(track))[:, WEIGHTED]
+
+
+def _energy(survey: Survey, tracks: list[Track], bounds: tuple[int, int]) -> Floats:
+    return np.asarray(np.sum([_rows(survey, t, bounds) for t in tracks], axis=0))
+
+
+def _close(speech: Floats, rest: Floats, active: Flags, limit: float) -> Flags:
+    """For each tenth whether the three seconds around it are spoken, and the rest too close."""
+    share = sliding(active.astype(np.float64), SHORT_TERM)
+    spoken = sliding(np.where(active, speech, 0.0), SHORT_TERM)
+    under = sliding(np.where(active, rest, 0.0), SHORT_TERM)
+    with np.errstate(divide="ignore"):
+        ratio = 10 * np.log10((spoken + 1e-12) / (under + 1e-12))
+    bad = (share >= ACTIVE_SHARE) & (ratio < limit)
+    whole = np.zeros(speech.size, bool)
+    for k in np.flatnonzero(bad):
+        whole[k : k + SHORT_TERM] = True
+    return whole
+
+
+def _above(speech: Floats, rest: Floats, active: Flags) -> float:
+    spoken, under = float(speech[active].sum()), float(rest[active].sum())
+    return float(10 * np.log10((spoken + 1e-12) / (under + 1e-12)))
+
+
+def _runs(flags: Flags) -> list[tuple[int, int]]:
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], flags, [False]]).astype(np.int8)))
+    return [(int(a), int(b)) for a, b in edges.reshape(-1, 2)]
+
+
+CHECK = Check(
+    "masking", "Speech that is covered",
+    "Music and beds that come close to the speech make it hard to follow, first of all for those "
+    "who hear badly or listen by small loudspeakers.",
+    find, (ABOVE,), 30,
+)  # fmt: skip

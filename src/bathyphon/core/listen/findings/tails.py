@@ -1,0 +1,131 @@
+"""Tails that are cut off while they are still heard."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from bathyphon.core.arrays import Floats
+from bathyphon.core.edits import apply_edits, parse_command
+from bathyphon.core.engine.graph import build_graph
+from bathyphon.core.engine.nodes import TreatedNode
+from bathyphon.core.listen.finding import Check, Command, Cure, Finding, Threshold
+from bathyphon.core.listen.places import places_of
+from bathyphon.core.listen.survey import Owner, Survey
+
+HEARD = Threshold(
+    "tail_db", "Cut tail", "dB", -45.0, -90.0, -10.0,
+    "A tail that is cut while it lies above this, against the loudest of its span, is pointed out.",
+    "common practice: a cut 45 dB down is covered by what follows it",
+)  # fmt: skip
+PICTURE_DBFS = -50.0
+STEP_SECONDS = 0.05
+
+
+def find(survey: Survey) -> Iterator[Finding]:
+    """Treatments that do not ring out, and sound that goes on after the picture has ended."""
+    limit = survey.threshold(HEARD.id, HEARD.value)
+    if limit is not None:
+        for owner in survey.owners():
+            yield from _cut(survey, owner, limit)
+    yield from _beyond_picture(survey)
+
+
+def _cut(survey: Survey, owner: Owner, limit: float) -> Iterator[Finding]:
+    node, chain = owner.node, owner.chain
+    if node is None or chain.ring_out == "auto":
+        return
+    if node.plan.natural_tail <= node.plan.tail + STEP_SECONDS * survey.rate:
+        return
+    fade = 0 if chain.ring_out == "none" else node.plan.tail // 4
+    end = node.start + node.plan.length + node.plan.tail - fade
+    command: Command = {"kind": "set_chain", "owner": owner.name, "ring_out": "auto"}
+    free = _Free(survey, node.name, command)
+    step = round(STEP_SECONDS * survey.rate)
+    # What rings on, without what still plays under it.
+    rest = free(end, end + step)
+    loudest = max(
+        (_db(survey.sound(at, at + step, node)) for at in _steps(node, step)), default=-120.0
+    )
+    level = _db(rest) - loudest
+    if level <= limit:
+        return
+    yield Finding(
+        "tail", max(owner.start, end - step), end + fade,
+        f"The tail of “{owner.label}” is cut off",
+        f"It ends {-level:.0f} dB below its loudest, while it is still heard; left alone it would "
+        f"ring for {node.plan.natural_tail / survey.rate:.1f} s.",
+        min(1.0, 0.5 + (level - limit) / 40.0), owner.name, owner.track_id,
+        Cure("Let it ring out", (command,)),
+    )  # fmt: skip
+
+
+def _steps(node: TreatedNode, step: int) -> range:
+    """A few places within the span, however long it is."""
+    length = max(step, node.plan.length)
+    return range(max(0, node.start), node.start + length, max(step, length // 200))
+
+
+class _Free:
+    """What a treatment would let ring beyond its cut end."""
+
+    def __init__(self, survey: Survey, name: str, command: Command) -> None:
+        edit = apply_edits(survey.document, survey.reel, [parse_command(command)])
+        graph = build_graph(edit.reel, survey.media)
+        self._playing = survey.live.playing(graph, survey.media)
+        self._node = places_of(graph).treated[name]
+        self._survey = survey
+
+    def __call__(self, start: int, stop: int) -> Floats:
+        rate, parts = self._survey.rate, []
+        first = start // rate
+        for index in range(first, -(-stop // rate)):
+            wanted = self._survey.wanted
+            wet = self._playing.output(index, wanted, self._node)
+            parts.append(wet - self._playing.output(index, wanted, self._node.source))
+        return np.concatenate(parts, axis=1)[:, start - first * rate : stop - first * rate]
+
+
+def _beyond_picture(survey: Survey) -> Iterator[Finding]:
+    """A film ends with its picture: what rings on is lost in it."""
+    end = max((c.start + c.length for c in survey.reel.picture.clips), default=0)
+    step = round(STEP_SECONDS * survey.rate)
+    if not end or survey.length - end < step:
+        return
+    level = _db(survey.sound(end, end + step))
+    if level <= PICTURE_DBFS:
+        return
+    ringing = [
+        owner
+        for owner in survey.owners()
+        if owner.node is not None
+        and owner.stop < end < owner.node.stop
+        and owner.name.startswith("treatment:")
+    ]
+    cure = None
+    if ringing:
+        cure = Cure(
+            "Fade the tails out by the picture’s end",
+            tuple(
+                {"kind": "set_chain", "owner": o.name, "ring_out": end - o.stop} for o in ringing
+            ),
+        )
+    yield Finding(
+        "tail", end, survey.length,
+        "Sound goes on after the picture has ended",
+        f"At the picture’s last frame it still stands at {level:.0f} dBFS, and goes on for "
+        f"{(survey.length - end) / survey.rate:.1f} s, which a film with this picture cuts off.",
+        0.7, "reel", cure=cure, part="picture",
+    )  # fmt: skip
+
+
+def _db(sound: Floats) -> float:
+    return float(10.0 * np.log10(np.mean(sound * sound) + 1e-12)) if sound.size else -120.0
+
+
+CHECK = Check(
+    "tail", "Tails cut off",
+    "A reverb or echo that stops short is heard as a cut. Ring-out “auto” lets it fade by itself.",
+    find, (HEARD,), 40,
+)  # fmt: skip

@@ -126,7 +126,22 @@ def make_reel() -> None:
     hits = [clip(f"c-{f[:-5]}", f[:-5], name, at) for f, name, at in HITS]
     music = [clip("c-score", "score", "Score · cue 3", 0.0)]
 
-    def track(id: str, name: str, gain: float, clips: list[Any], spans: Any = ()) -> dict[str, Any]:
+    # The music gives way to the voices.
+    under = {
+        "id": "under",
+        "kind": "duck",
+        "bypass": False,
+        "params": {"track": "voice", "range_db": 11, "threshold_db": -38},
+    }
+
+    def track(
+        id: str,
+        name: str,
+        gain: float,
+        clips: list[Any],
+        spans: Any = (),
+        effects: Any = (),
+    ) -> dict[str, Any]:
         return {
             "id": id,
             "name": name,
@@ -136,7 +151,7 @@ def make_reel() -> None:
             "solo": False,
             "clips": clips,
             "treatments": list(spans),
-            "treatment": {"effects": []},
+            "treatment": {"effects": list(effects)},
         }
 
     narrowing = {
@@ -184,7 +199,7 @@ def make_reel() -> None:
         ],
         "tracks": [
             track("voice", "Voice", 0, voice),
-            track("music", "Music", -6, music),
+            track("music", "Music", -6, music, effects=[under]),
             track("water", "Water", -6, beds, [narrowing]),
             track("knocks", "Knocks", -4.5, hits),
         ],

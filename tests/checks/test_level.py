@@ -1,15 +1,18 @@
 """Level and loudness: EBU and ITU documents (from memory), pyloudnorm, arithmetic."""
 
 import numpy as np
+import pyebur128
 import pyloudnorm
 import pytest
 
 from bathyphon.core.dsp.decibels import gain_of_db
 from bathyphon.core.dsp.pan import law_gains
+from bathyphon.core.measure.levels import levels_of
 from bathyphon.core.measure.loudness import LoudnessMeter, k_weighting
-from bathyphon.core.measure.true_peak import TruePeakMeter
+from bathyphon.core.measure.tally import BEFORE_SECONDS, Tally, tally
 from bathyphon.formats.fold import fold_matrix
 from bathyphon.formats.wav import dither
+from soundtracks import score, speech
 
 RATE = 48000
 
@@ -68,12 +71,17 @@ def test_loudness_as_pyloudnorm_reads_it():
     assert loudness(x).integrated() == pytest.approx(theirs, abs=0.1)
 
 
-def peak(x):
-    meter = TruePeakMeter()
-    for start in range(0, x.shape[1], 1000):
-        meter.add(x[:, start : start + 1000])
+def in_blocks(x, rate=RATE, block=1000):
+    """Levels of a sound that comes block by block."""
+    meter = Tally(rate)
+    for start in range(0, x.shape[1], block):
+        meter.add(x[:, start : start + block])
     meter.finish()
-    return 20 * np.log10(meter.true_peak)
+    return levels_of(meter.rows())
+
+
+def peak(x):
+    return in_blocks(x).true_peak
 
 
 def test_true_peak_of_a_sine_between_its_samples():
@@ -91,6 +99,80 @@ def test_true_peak_to_20_khz(hz):
     x = sine(-3.0, 1, hz=hz)
     x *= np.minimum(1, np.minimum(np.arange(RATE), np.arange(RATE)[::-1]) / 5000)
     assert peak(x) == pytest.approx(-3.0, abs=0.02)
+
+
+def material(kind, seconds=12):
+    """Noise, music or speech, from −30 to −20 LUFS."""
+    rng = np.random.default_rng(11)
+    if kind == "noise":
+        return rng.standard_normal((2, seconds * RATE)) * np.linspace(0.01, 0.1, seconds * RATE)
+    made = score(rng, seconds) if kind == "music" else speech(rng, seconds)
+    return made if made.ndim == 2 else np.stack([made, 0.7 * made])
+
+
+@pytest.mark.parametrize("kind", ["noise", "music", "speech"])
+def test_levels_as_libebur128_reads_them(kind):
+    """Source: libebur128 (pyebur128), an implementation of EBU R 128."""
+    x = material(kind)
+    state = pyebur128.R128State(
+        2, RATE,
+        pyebur128.MeasurementMode.MODE_I | pyebur128.MeasurementMode.MODE_LRA
+        | pyebur128.MeasurementMode.MODE_S | pyebur128.MeasurementMode.MODE_TRUE_PEAK,
+    )  # fmt: skip
+    interleaved = np.ascontiguousarray(x.T.reshape(-1))
+    state.add_frames(interleaved, x.shape[1])
+    found = in_blocks(x)
+    assert found.loudness == pytest.approx(pyebur128.get_loudness_global(state), abs=0.05)
+    assert found.range == pytest.approx(pyebur128.get_loudness_range(state), abs=0.3)
+    # It interpolates by 4, which reads low by as much as treble falls between those places.
+    theirs = 20 * np.log10(max(pyebur128.get_true_peak(state, c) for c in (0, 1)))
+    assert theirs - 0.05 <= found.true_peak <= theirs + 0.7
+
+
+@pytest.mark.parametrize("kind", ["noise", "music", "speech"])
+def test_loudness_as_pyloudnorm_reads_it_in(kind):
+    """Source: pyloudnorm, which implements ITU-R BS.1770-4."""
+    x = material(kind)
+    theirs = pyloudnorm.Meter(RATE).integrated_loudness(x.T)
+    assert in_blocks(x).loudness == pytest.approx(theirs, abs=0.1)
+
+
+@pytest.mark.parametrize("rate", [44100, 48000, 96000])
+@pytest.mark.parametrize("seed", range(3))
+def test_blocks_of_any_size_read_as_the_whole(rate, seed):
+    """Source: arithmetic; within 0.01, as asked for."""
+    rng = np.random.default_rng(seed)
+    x = rng.standard_normal((2, 4 * rate + int(rng.integers(rate)))) * 0.1
+    whole = tally(x, rate)
+    meter, at = Tally(rate), 0
+    while at < x.shape[1]:
+        n = int(rng.integers(1, rate))
+        meter.add(x[:, at : at + n])
+        at += n
+    meter.finish()
+    np.testing.assert_allclose(meter.rows(), whole, rtol=1e-9, atol=1e-15)
+    # From the middle, with a quarter of a second before it.
+    before = x[:, 2 * rate - round(BEFORE_SECONDS * rate) : 2 * rate]
+    part = Tally(rate, before)
+    part.add(x[:, 2 * rate : 3 * rate])
+    np.testing.assert_allclose(part.rows(), whole[20:30], rtol=1e-9, atol=1e-15)
+
+
+def test_momentary_and_short_term():
+    """Source: EBU Tech 3341 (from memory): a steady tone reads its level at every window."""
+    found = in_blocks(sine(-23, 5))
+    assert found.momentary == pytest.approx(-23.0, abs=0.1)
+    assert found.short_term == pytest.approx(-23.0, abs=0.1)
+
+
+@pytest.mark.parametrize("share", [-1.0, -0.5, 0.0, 0.3, 1.0])
+def test_correlation_as_numpy_has_it(share):
+    """Source: NumPy's corrcoef, of sides whose mean is zero."""
+    rng = np.random.default_rng(4)
+    left = rng.standard_normal(5 * RATE) * 0.1
+    right = share * left + (1 - abs(share)) * rng.standard_normal(5 * RATE) * 0.1
+    x = np.stack([left - left.mean(), right - right.mean()])
+    assert in_blocks(x).correlation == pytest.approx(np.corrcoef(x)[0, 1], abs=1e-6)
 
 
 def test_130_percent_of_level():

@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 from scipy.signal import resample_poly
 
-from bathyphon.core.measure.true_peak import TruePeakMeter
+from bathyphon.core.measure.levels import levels_of
+from bathyphon.core.measure.tally import tally
 from reels import treat
 
 RATE = 48000
@@ -32,10 +33,7 @@ SOUNDS = {
 
 
 def meter_db(y):
-    meter = TruePeakMeter()
-    meter.add(y)
-    meter.finish()
-    return 20 * np.log10(meter.true_peak)
+    return levels_of(tally(y, RATE)).true_peak
 
 
 @pytest.mark.parametrize("gain", [0, 12])

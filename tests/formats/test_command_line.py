@@ -225,6 +225,44 @@ def test_measure_reads_a_sine(run, tmp_path):
     assert len(said["decay"]) == 8
 
 
+def test_measure_over_a_stretch_and_against_another(run, tmp_path):
+    rng = np.random.default_rng(2)
+    x = 0.1 * rng.standard_normal((2, 6 * RATE))
+    later = 0.5 * np.roll(x, 240, axis=1)
+    soundfile.write(tmp_path / "a.wav", x.T, RATE, subtype="FLOAT")
+    soundfile.write(tmp_path / "b.wav", later.T, RATE, subtype="FLOAT")
+    said = json.loads(
+        run("measure", tmp_path / "b.wav", "--against", tmp_path / "a.wav", "--json").stdout
+    )["against"]
+    assert said["delay_samples"] == 240
+    assert said["correlation"] == pytest.approx(1.0, abs=0.01)
+    assert said["louder_lu"] == pytest.approx(-6.02, abs=0.02)
+    assert all(band["db"] == pytest.approx(-6.02, abs=0.3) for band in said["octaves"])
+    part = json.loads(run("measure", tmp_path / "a.wav", "--over", "1.5-0:04", "--json").stdout)
+    assert (part["from_sample"], part["samples"]) == (round(1.5 * RATE), round(2.5 * RATE))
+    for wrong, message in (("soon", "FROM-TO"), ("4-2", "FROM-TO"), ("7-", "ends before")):
+        done = run("measure", tmp_path / "a.wav", "--over", wrong)
+        assert done.returncode == 2
+        assert message in done.stderr
+        assert len(done.stderr.strip().splitlines()) == 1
+
+
+def test_measure_finds_what_sounds_wrong_in_a_reel(run, tmp_path):
+    reel = document(4 * RATE, clip={"gain_db": 24.0})
+    (tmp_path / "reel.json").write_text(json.dumps(reel))
+    soundfile.write(tmp_path / "m1.wav", noise(4 * RATE).T, RATE, subtype="FLOAT")
+    said = json.loads(run("measure", tmp_path / "reel.json", "--findings", "--json").stdout)
+    (clipping,) = [f for f in said["findings"] if f["kind"] == "clipping"]
+    assert clipping["of"] == "mix"
+    assert clipping["sure"] == 1
+    assert clipping["from"] < clipping["to"] <= 4 * RATE
+    assert clipping["cure"]["commands"]
+    assert "clips" in run("measure", tmp_path / "reel.json", "--findings").stdout
+    done = run("measure", tmp_path / "m1.wav", "--findings")
+    assert done.returncode == 2
+    assert "reel.json" in done.stderr
+
+
 def test_effects_prints_every_table(run):
     tables = json.loads(run("effects", "--json").stdout)["effects"]
     assert {"gain", "muffle", "echo", "reverb"} <= {t["id"] for t in tables}

@@ -206,7 +206,7 @@ def test_its_example_sounds_and_is_no_longer_what_it_was(kind):
     plain = rendered(document(RATE // 2), x)
     assert (sound[:, : plain.shape[1]] != plain).any()
     # It begins where its span does, but for what it is fed to settle.
-    before = round((2000 / RATE - effect.lookback_s) * RATE)
+    before = round((2000 / RATE - effect.table.lookback_s) * RATE)
     assert np.array_equal(sound[:, : max(0, before)], plain[:, : max(0, before)])
 
 

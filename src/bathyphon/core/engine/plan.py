@@ -105,8 +105,7 @@ class Plan:
     @cached_property
     def lookback(self) -> int:
         """Samples before the span that the chain is fed, at depth 0, to settle."""
-        seconds = sum(link.effect.lookback_s for link in self.links[: self.first_send])
-        return round(seconds * self.sample_rate)
+        return sum(link.effect.lookback(link.settings) for link in self.links[: self.first_send])
 
     @cached_property
     def tail(self) -> int:
@@ -131,11 +130,10 @@ class Plan:
     @cached_property
     def lasts(self) -> int:
         """Samples for which it may sound within its span after its input has ended."""
-        rate = self.sample_rate
         return sum(
             link.effect.tail(link.settings)
             if link.effect.engages == "send"
-            else link.effect.lasts(link.settings) + round(link.effect.lookback_s * rate)
+            else link.effect.lasts(link.settings) + link.effect.lookback(link.settings)
             for link in self.links
         )
 

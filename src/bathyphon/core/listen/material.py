@@ -16,6 +16,7 @@ from bathyphon.core.reel.model import Track
 SPEECH, MUSIC, BED = MATERIALS
 LONGEST_SECONDS = 60
 """So much of a track is listened to, spread over its clips."""
+LEAST_SURE = 0.5
 _known: LRUCache[tuple[object, ...], Likely | None] = LRUCache(1000)
 _lock = threading.Lock()
 
@@ -25,7 +26,7 @@ def material_of(survey: Survey, track: Track) -> Material:
     if track.material:
         return track.material
     found = heard_material(survey, track)
-    return found.material if found else BED
+    return found.material if found and found.sure >= LEAST_SURE else BED
 
 
 def heard_material(survey: Survey, track: Track) -> Likely | None:

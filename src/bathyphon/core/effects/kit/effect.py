@@ -77,11 +77,6 @@ class Effect:
         return self.table.hatch
 
     @property
-    def lookback_s(self) -> float:
-        """Seconds of input from before its span that it is fed, to settle."""
-        return self.table.lookback_s
-
-    @property
     def strength(self) -> str | None:
         """Id of the parameter that scales how far it is engaged, if it has one."""
         return self.table.strength
@@ -120,6 +115,14 @@ class Effect:
     def lookahead(self, settings: Settings) -> int:
         """Samples of input that it wants to see before it answers; from ``reach.py``, else none."""
         return self._reached("lookahead", settings)
+
+    def lookback(self, settings: Settings) -> int:
+        """Samples of input from before its span that it is fed, to settle.
+
+        What its table says, or more if ``reach.py`` does.
+        """
+        least = round(self.table.lookback_s * settings.sample_rate)
+        return max(least, self._reached("lookback", settings))
 
     def drawing(self, view: View) -> Drawing | None:
         """What it does at one moment, from ``drawing.py``; none where only words could show it."""

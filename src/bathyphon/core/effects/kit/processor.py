@@ -19,8 +19,8 @@ class Processor(ABC):
 
     * Results do not depend on how the time line is cut into blocks, nor on where one goes on from a
       state that was copied before.
-    * Blocks come in order and without gaps; the first lies ``lookback_s`` before the span, at depth
-      0, so that filters have settled where it engages.
+    * Blocks come in order and without gaps; the first lies ``lookback`` samples before the span,
+      at depth 0, so that filters have settled where it engages.
     * With ``lookahead`` L, input runs L samples ahead of output: a block given for output from
       ``at`` on holds the input from ``at + L`` on. What is not delayed by nature is held back.
     * Lines are as long as the settings' curves reach at all (``curve.largest``), not as they stand

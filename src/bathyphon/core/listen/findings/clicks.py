@@ -14,14 +14,14 @@ from bathyphon.core.listen.survey import Survey
 from bathyphon.core.reel.model import Clip, Track
 
 CLICK = Threshold(
-    "click_db", "Click", "dB", 12.0, 3.0, 40.0,
+    "click_db", "Click", "dB", 8.0, 3.0, 40.0,
     "A clip’s edge whose treble stands out from the sound around it by more than this is a click.",
     "common practice; measured above 8 kHz over 10 ms, as the engine’s own clicks are",
 )  # fmt: skip
 FADE_SECONDS = 0.005
 HIGH_HZ = 8000.0
 QUIET_DBFS = -72.0
-NEAR_SECONDS, SIDE_SECONDS = 0.005, 0.06
+NEAR_SECONDS, SIDE_SECONDS = 0.005, 0.04
 
 
 def find(survey: Survey) -> Iterator[Finding]:

@@ -12,7 +12,7 @@ from bathyphon.core.listen.mending import add_effect
 from bathyphon.core.listen.recordings import heard_of
 from bathyphon.core.listen.survey import Survey
 from bathyphon.core.measure.spectrum import db_of_power, one_sided
-from bathyphon.core.reel.model import Clip
+from bathyphon.core.reel.model import Clip, Track
 
 HUM = Threshold(
     "hum_db", "Hum", "dB", 12.0, 6.0, 40.0,
@@ -22,11 +22,12 @@ HUM = Threshold(
 )  # fmt: skip
 MAINS_HZ = (50.0, 60.0)
 OVERTONES = 6
-FEWEST = 3
-SECONDS = 2
+FEWEST, CLEAR_DB, WEAKER_DB = 3, 40.0, 4.0
+"""Three tones that stand out, or two, of which one may be weaker, by so much together."""
+SECONDS = 1
 QUIETEST_DBFS = -75.0
-STEADY_SHARE = 0.8
-"""Hum is there all the time: in this share of the moments that were looked at."""
+QUIET_SHARE, STEADY_SHARE, STEADY_DB = 1 / 3, 0.8, 6.0
+"""Hum is heard where all else is quiet: in most of the quietest moments, and it is never gone."""
 NOTCH_Q = 24.0
 
 
@@ -36,7 +37,7 @@ def find(survey: Survey) -> Iterator[Finding]:
     if limit is None:
         return
     for track, clip in survey.clips():
-        if clip.length < SECONDS * survey.rate or _mended(clip):
+        if clip.length < SECONDS * survey.rate or _mended(track, clip):
             continue
         hum = _hum(survey, clip, limit)
         if hum is None:
@@ -48,17 +49,17 @@ def find(survey: Survey) -> Iterator[Finding]:
             "hum", clip.start, clip.end, f"“{survey.name_of_clip(clip)}” hums at {mains:.0f} Hz",
             f"Steady tones at {listed} Hz stand out by {level:.0f} dB.",
             min(1.0, 0.5 + 0.1 * len(tones)), f"clip:{clip.id}", track.id,
-            Cure("Take the tones out", (
-                add_effect(survey, f"clip:{clip.id}", "eq", {"bands": bands}, index=0),
+            Cure("Take the tones out of the track", (
+                add_effect(survey, f"track:{track.id}", "eq", {"bands": bands}, index=0),
             )),
         )  # fmt: skip
 
 
-def _mended(clip: Clip) -> bool:
+def _mended(track: Track, clip: Clip) -> bool:
     """Whether a notch at the mains is there already."""
     return any(
         band.get("type") == "notch" and any(_near(band.get("freq_hz"), hz) for hz in MAINS_HZ)
-        for effect in clip.treatment.effects
+        for effect in (*clip.treatment.effects, *track.treatment.effects)
         if effect.kind == "eq" and not effect.bypass
         for band in effect.params.get("bands", [])
     )
@@ -74,36 +75,46 @@ def _near(value: object, mains: float) -> bool:
 def _hum(survey: Survey, clip: Clip, limit: float) -> tuple[float, list[float], float] | None:
     """Mains frequency, the tones that are there, and by how much they stand out at the median."""
     moments = _moments(survey, clip)
-    if len(moments) < 2:
+    if len(moments) < 4:
         return None
+    order = np.argsort([power.sum() for power in moments])
+    quiet = order[: max(2, round(QUIET_SHARE * len(moments)))]
     best: tuple[float, list[float], float] | None = None
     for mains in MAINS_HZ:
         tones, levels = [], []
         for k in range(1, OVERTONES + 1):
-            found = [_stands_out(power, k * mains) for power in moments]
-            out = np.array([f[0] for f in found])
-            loud = np.array([f[1] for f in found])
-            there = (out > limit) & (loud > QUIETEST_DBFS)
+            found = np.array([_stands_out(power, k * mains) for power in moments])
+            out, loud = found[:, 0], found[:, 1]
+            there = (out[quiet] > limit - WEAKER_DB) & (loud[quiet] > QUIETEST_DBFS)
             # A tone of music comes and goes, and moves; hum does neither.
-            if there.mean() >= STEADY_SHARE and loud.std() < 3.0:
+            gone = loud.min() < np.median(loud[quiet]) - STEADY_DB
+            if there.mean() >= STEADY_SHARE and not gone:
                 tones.append(k * mains)
-                levels.append(float(np.median(out)))
-        if len(tones) >= FEWEST and (best is None or len(tones) > len(best[1])):
-            best = mains, tones, float(np.median(levels))
-    return best
+                levels.append(float(np.median(out[quiet])))
+        if _is_hum(levels, limit) and (best is None or sum(levels) > best[2]):
+            best = mains, tones, sum(levels)
+    return best and (best[0], best[1], best[2] / len(best[1]))
+
+
+def _is_hum(levels: list[float], limit: float) -> bool:
+    """Whether so many tones of a row stand out, or fewer of them so clearly."""
+    plain = sum(level > limit for level in levels)
+    return plain >= FEWEST or (plain >= 1 and len(levels) >= 2 and sum(levels) > CLEAR_DB)
 
 
 def _moments(survey: Survey, clip: Clip) -> list[Floats]:
-    """Power spectra of two seconds each, in half hertz."""
+    """Power spectra of a second each, half a second apart, in hertz."""
     rate, window = survey.rate, np.hanning(SECONDS * survey.rate)
     found: list[Floats] = []
     waiting = np.zeros(0)
     for part in heard_of(survey, clip):
         waiting = np.concatenate([waiting, 0.5 * (part[0] + part[1])])
-        if waiting.size >= SECONDS * rate:
+        while waiting.size >= SECONDS * rate:
             spectrum = np.abs(np.fft.rfft(waiting[: SECONDS * rate] * window)) ** 2
-            found.append(one_sided(spectrum, window)[: 2 * round(MAINS_HZ[1] * (OVERTONES + 1))])
-            waiting = waiting[rate:]
+            found.append(
+                one_sided(spectrum, window)[: SECONDS * round(MAINS_HZ[1] * (OVERTONES + 1))]
+            )
+            waiting = waiting[SECONDS * rate // 2 :]
     return found
 
 
@@ -111,8 +122,8 @@ def _stands_out(power: Floats, hz: float) -> tuple[float, float]:
     """By how many dB a tone stands out from what is beside it, and how loud it is."""
     at = round(hz * SECONDS)
     tone = power[at - 1 : at + 2].sum()
-    beside = np.concatenate([power[at - 12 : at - 4], power[at + 5 : at + 13]])
-    floor = 3.0 * float(np.mean(beside)) if beside.size else 0.0
+    beside = np.concatenate([power[at - 9 : at - 3], power[at + 4 : at + 10]])
+    floor = 3.0 * float(np.median(beside)) if beside.size else 0.0
     return db_of_power(float(tone)) - db_of_power(floor + 1e-16), db_of_power(float(tone))
 
 

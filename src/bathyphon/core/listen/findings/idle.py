@@ -10,7 +10,6 @@ from bathyphon.core.effects import EFFECTS
 from bathyphon.core.listen.finding import Check, Cure, Finding
 from bathyphon.core.listen.mending import removed
 from bathyphon.core.listen.survey import Owner, Survey
-from bathyphon.core.measure.tally import LEFT, RIGHT
 from bathyphon.core.reel.model import EffectPart, Keyframes
 
 
@@ -51,8 +50,8 @@ def _why_idle(survey: Survey, owner: Owner) -> str:
     stop = min(max(owner.stop, owner.node.stop), survey.length)
     if stop <= owner.start:
         return ""
-    before = survey.rows(owner.start, stop, owner.node.source)[:, [LEFT, RIGHT]]
-    after = survey.rows(owner.start, stop, owner.node)[:, [LEFT, RIGHT]]
+    before = survey.rows(owner.start, stop, owner.node.source)
+    after = survey.rows(owner.start, stop, owner.node)
     if not before.any() and not after.any():
         return "Nothing plays while it is there."
     if np.array_equal(before, after):

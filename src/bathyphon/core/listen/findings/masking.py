@@ -26,7 +26,9 @@ ABOVE = Threshold(
 SPOKEN_LU = 10.0
 """Speech is being spoken where it is at most so far below its own loudness."""
 ACTIVE_SHARE = 0.4
-MOST_DB = 18.0
+MOST_DB = 24.0
+MARGIN_DB = 2.0
+"""A duck needs a moment to give way, and comes back between two words."""
 
 
 def find(survey: Survey) -> Iterator[Finding]:
@@ -46,21 +48,29 @@ def find(survey: Survey) -> Iterator[Finding]:
         return
     active = lufs(speech) > loudness - SPOKEN_LU
     rest = _energy(survey, others, whole)
-    close = _close(speech, rest, active, limit)
-    for first, last in _runs(close):
-        inside = slice(first, last)
-        on = active[inside]
-        ratio = _above(speech[inside], rest[inside], on)
-        loudest = max(others, key=lambda t: float(_rows(survey, t, whole)[inside][on].sum()))
-        need = min(MOST_DB, limit - ratio + 2.0)
-        tenth = survey.rate // ROWS_A_SECOND
+    found = list(_runs(_close(speech, rest, active, limit)))
+    need: dict[str, float] = {}
+    places: list[tuple[int, int, float, Track]] = []
+    for first, last in found:
+        on = np.flatnonzero(active[first:last]) + first
+        power = {t.id: float(_rows(survey, t, whole)[on].sum()) for t in others}
+        loudest = max(others, key=lambda t: power[t.id])
+        spoken_power = float(speech[on].sum())
+        places.append((first, last, _db(spoken_power, sum(power.values())), loudest))
+        # What the loudest may keep so that all the rest together leaves the speech room.
+        room = spoken_power / 10 ** ((limit + 1.0) / 10)
+        room -= sum(power.values()) - power[loudest.id]
+        depth = _db(power[loudest.id], room) if room > 0 else MOST_DB
+        need[loudest.id] = max(need.get(loudest.id, 0.0), min(MOST_DB, depth + MARGIN_DB))
+    tenth = survey.rate // ROWS_A_SECOND
+    for first, last, ratio, loudest in places:
         yield Finding(
             "masking", first * tenth, min(last * tenth, survey.length),
             f"“{loudest.name or loudest.id}” covers the speech",
             f"Speech lies {ratio:.1f} LU above the rest; it is followed easily from {limit:.0f} LU "
             "on.",
             min(1.0, 0.5 + (limit - ratio) / 12.0), f"track:{loudest.id}", loudest.id,
-            _cure(survey, loudest, spoken[0], need), part=str(first // 10),
+            _cure(survey, loudest, spoken[0], need[loudest.id]), part=str(first // 10),
         )  # fmt: skip
 
 
@@ -108,9 +118,8 @@ def _close(speech: Floats, rest: Floats, active: Flags, limit: float) -> Flags:
     return whole
 
 
-def _above(speech: Floats, rest: Floats, active: Flags) -> float:
-    spoken, under = float(speech[active].sum()), float(rest[active].sum())
-    return float(10 * np.log10((spoken + 1e-12) / (under + 1e-12)))
+def _db(power: float, other: float) -> float:
+    return float(10 * np.log10((power + 1e-12) / (other + 1e-12)))
 
 
 def _runs(flags: Flags) -> list[tuple[int, int]]:

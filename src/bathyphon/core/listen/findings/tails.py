@@ -20,6 +20,7 @@ HEARD = Threshold(
     "common practice: a cut 45 dB down is covered by what follows it",
 )  # fmt: skip
 PICTURE_DBFS = -50.0
+BEYOND_SECONDS = 0.5
 STEP_SECONDS = 0.05
 
 
@@ -91,7 +92,7 @@ def _beyond_picture(survey: Survey) -> Iterator[Finding]:
     """A film ends with its picture: what rings on is lost in it."""
     end = max((c.start + c.length for c in survey.reel.picture.clips), default=0)
     step = round(STEP_SECONDS * survey.rate)
-    if not end or survey.length - end < step:
+    if not end or survey.length - end < BEYOND_SECONDS * survey.rate:
         return
     level = _db(survey.sound(end, end + step))
     if level <= PICTURE_DBFS:

@@ -1,0 +1,120 @@
+"""What sounds wrong is found and mended; what does not is left alone."""
+
+import secrets
+
+import numpy as np
+import pytest
+
+from bathyphon.core.listen.findings import CHECKS
+from defects import DEFECTS, NEARLY
+from soundtracks import SECONDS, Film, film
+
+
+def found(reel: Film, kind: str):
+    """What one check finds."""
+    survey = reel.survey()
+    return [f for check in CHECKS if check.kind == kind for f in check.find(survey)]
+
+
+def spoilt(spoil, strength, seed):
+    """A clean film with one defect."""
+    reel = film(seed).copy()
+    spoil(reel, strength, np.random.default_rng(seed))
+    return reel
+
+
+def cured(reel: Film, kind: str) -> Film:
+    """The film after the offered cures, one by one."""
+    for _ in range(6):
+        cures = [f.cure for f in found(reel, kind) if f.cure]
+        if not cures:
+            break
+        reel = reel.after(*cures[0].commands)
+    return reel
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_in_a_clean_film_nothing_is_found(seed):
+    assert film(seed).judged().findings == ()
+
+
+@pytest.mark.long
+def test_false_findings_are_rarer_than_one_in_ten_minutes():
+    fresh_seed = secrets.randbelow(1 << 30)
+    films = 60
+    false = [f for k in range(films) for f in film(fresh_seed + k).judged().findings]
+    minutes = films * SECONDS / 60
+    print(f"{len(false)} false findings in {minutes:.0f} minutes: {[f.title for f in false]}")
+    assert len(false) < minutes / 10
+
+
+@pytest.mark.parametrize("strength", [0.0, 0.7])
+@pytest.mark.parametrize("spoil", DEFECTS, ids=lambda spoil: spoil.__name__)
+def test_a_defect_is_found_and_gone_after_the_cure(spoil, strength):
+    kind = DEFECTS[spoil]
+    reel = spoilt(spoil, strength, 70 + round(10 * strength))
+    findings = found(reel, kind)
+    assert findings
+    for finding in findings:
+        assert 0 < finding.sure <= 1
+        assert finding.start < finding.stop
+    if any(f.cure for f in findings):
+        assert not [f for f in found(cured(reel, kind), kind) if f.cure]
+
+
+@pytest.mark.parametrize("spoil", NEARLY, ids=lambda spoil: spoil.__name__)
+def test_what_is_only_nearly_a_defect_is_left_alone(spoil):
+    assert found(spoilt(spoil, NEARLY[spoil], 75), DEFECTS[spoil]) == []
+
+
+@pytest.mark.long
+def test_defects_of_any_strength_are_found():
+    fresh_seed = secrets.randbelow(1 << 30)
+    rng = np.random.default_rng(fresh_seed)
+    missed, count = [], 0
+    for spoil, kind in DEFECTS.items():
+        for strength in (0.0, *rng.uniform(0, 1, 4)):
+            seed = int(rng.integers(1 << 30))
+            count += 1
+            reel = spoilt(spoil, strength, seed)
+            if not found(reel, kind):
+                missed.append((spoil.__name__, round(float(strength), 2), seed))
+    print(f"{count - len(missed)} of {count} found; missed {missed}")
+    assert len(missed) <= 0.05 * count
+
+
+def test_a_dismissed_finding_stays_dismissed_and_can_be_taken_up_again():
+    spoil = next(s for s in DEFECTS if s.__name__ == "there_and_back")
+    reel = spoilt(spoil, 0.5, 76)
+    (finding,) = reel.judged().findings
+    kept = reel.after({"kind": "dismiss_finding", "finding": finding.id, "word": "on purpose"})
+    judged = kept.judged()
+    assert judged.findings == ()
+    assert judged.dismissed == (finding,)
+    # Also when the place has moved.
+    moved = kept.after({"kind": "set_treatment", "id": "up", "start": {"frame": 60}})
+    assert moved.judged().findings == ()
+    back = kept.after({"kind": "recall_finding", "finding": finding.id})
+    assert back.judged().findings == (finding,)
+
+
+def test_thresholds_are_the_reel_s_own():
+    spoil = next(s for s in DEFECTS if s.__name__ == "slipped_late")
+    reel = spoilt(spoil, 0.0, 77)
+    assert found(reel, "out_of_sync")
+    wider = reel.after({"kind": "set_threshold", "id": "sync_late_ms", "value": 200.0})
+    assert not found(wider, "out_of_sync")
+    off = reel.after({"kind": "set_threshold", "id": "sync_late_ms"})
+    assert not found(off, "out_of_sync")
+    again = wider.after({"kind": "set_threshold", "id": "sync_late_ms", "reset": True})
+    assert found(again, "out_of_sync")
+
+
+def test_every_threshold_says_where_it_comes_from():
+    thresholds = [t for check in CHECKS for t in check.thresholds]
+    assert len({t.id for t in thresholds}) == len(thresholds)
+    for threshold in thresholds:
+        assert threshold.source
+        assert threshold.help.endswith(".")
+        if threshold.value is not None:
+            assert threshold.least <= threshold.value <= threshold.most

@@ -61,7 +61,11 @@ class Api:
         return async_to_sync(run)()
 
     def edit(self, reel: Any, base: int, **command: Any) -> Any:
-        data = {"edit_id": str(uuid.uuid4()), "base": base, "commands": [command]}
+        return self.edits(reel, base, [command])
+
+    def edits(self, reel: Any, base: int, commands: list[Any]) -> Any:
+        """Several commands that are one edit."""
+        data = {"edit_id": str(uuid.uuid4()), "base": base, "commands": commands}
         return self.post(f"/api/reels/{reel.pk}/edits", data)
 
     def turn(self, reel: Any, what: str, expect: int) -> Any:

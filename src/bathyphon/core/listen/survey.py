@@ -182,6 +182,11 @@ class Survey:
         """A clip after its gain and fades, before its treatment."""
         return self.places.sources.get(self._clip_paths.get(clip.id, ""))
 
+    def treated_clip(self, clip: Clip) -> Node | None:
+        """A clip after its treatment."""
+        path = self._clip_paths.get(clip.id, "")
+        return self.places.treated.get(f"{path}.treatment") or self.places.sources.get(path)
+
     @cached_property
     def _clip_paths(self) -> dict[str, str]:
         return {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
@@ -20,6 +21,7 @@ from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.keys import Superseded
 from bathyphon.core.engine.live import Live, Playing, Wanted
 from bathyphon.core.engine.render import Sound
+from bathyphon.core.engine.tallies import Tallies
 from bathyphon.kernels import sound_version
 from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.media import PreparedMedia
@@ -30,6 +32,10 @@ MOST_STATES = 6
 """States of a reel, treated or not, with and without a control that is being turned."""
 COMPUTED_BY = f"{__version__}+{sound_version()}"
 """A browser must not play again what other sources have computed."""
+MOST_TALLIES = 40_000
+"""Seconds of which it is known how loud they are: an hour of eleven places."""
+PATIENT_SECONDS = 0.5
+"""For so long at most a measurement gives way to those who play."""
 LOOK_SECONDS = 0.02
 """How often what waits for the engine looks whether it is still wanted."""
 
@@ -96,6 +102,9 @@ class ReelEngine:
         self._live = Live(sample_rate)
         self._states: LRUCache[tuple[Any, ...], State] = LRUCache(MOST_STATES)
         self._building, self._exact, self._at_once = (threading.Lock() for _ in range(3))
+        self._counting = threading.Lock()
+        self._wanting = 0
+        self.tallies: LRUCache[tuple[str, str], Floats] = LRUCache(MOST_TALLIES)
 
     def block(self, asked: Asked, index: int, have: str = "") -> Block | None:
         """A second of sound, or None if the asker ``have``\\ s it already.
@@ -114,7 +123,7 @@ class ReelEngine:
             If the asker does not want it any more.
         """
         playing = self.state(asked).playing
-        with _turn(self._exact, asked.wanted):
+        with self._first(), _turn(self._exact, asked.wanted):
             key = f"{COMPUTED_BY}-{playing.key(index, asked.wanted)}"
             if key == have:
                 return None
@@ -150,6 +159,74 @@ class ReelEngine:
             with _turn(self._exact, asked.wanted):
                 parts.append(playing.output(index, asked.wanted, playing.graph.track(track)))
         return np.concatenate(parts, axis=1)[:, start - first * rate : stop - first * rate]
+
+    def rows(
+        self, asked: Asked, track: str | None, start: int, stop: int, until: float
+    ) -> tuple[Floats, float]:
+        """Levels of a stretch, as far as they can be had until a moment.
+
+        Parameters
+        ----------
+        asked : Asked
+        track : str or None
+            After its gain and pan; what is heard of all for None.
+        start, stop : int
+            Samples.
+        until : float
+            Of :func:`time.monotonic`.
+
+        Returns
+        -------
+        rows : ndarray of float64, shape (n, columns)
+            See :mod:`bathyphon.core.measure.tally`.
+        share : float
+            How much of the stretch they cover, 0 to 1.
+        """
+        playing = self.state(asked).playing
+        node = playing.graph.track(track)
+        stop = min(stop, playing.graph.length)
+        tallies = Tallies(playing, self.tallies, asked.wanted)
+        rate = playing.rate
+        seconds = range(start // rate, max(start // rate + 1, -(-stop // rate)))
+        done = 0
+        for index in seconds:
+            with self.politely(asked.wanted):
+                tallies.second(index, node)
+            done += 1
+            if time.monotonic() > until:
+                break
+        whole = done == len(seconds)
+        reached = stop if whole else min(stop, seconds[done - 1] * rate + rate)
+        with self.politely(asked.wanted):
+            rows = tallies.rows(start, max(start + 1, reached), node)
+        return rows, done / len(seconds)
+
+    @contextmanager
+    def politely(self, wanted: Wanted = lambda: True) -> Iterator[None]:
+        """Work for somebody who can wait: whoever plays goes first."""
+        patience = time.monotonic() + PATIENT_SECONDS
+        while self._wanting and time.monotonic() < patience:
+            if not wanted():
+                raise Superseded
+            time.sleep(LOOK_SECONDS / 4)
+        with _turn(self._exact, wanted):
+            yield
+
+    @contextmanager
+    def _first(self) -> Iterator[None]:
+        """Say that somebody wants to play, for as long as it takes."""
+        with self._counting:
+            self._wanting += 1
+        try:
+            yield
+        finally:
+            with self._counting:
+                self._wanting -= 1
+
+    @property
+    def live(self) -> Live:
+        """What is remembered of the reel's sound."""
+        return self._live
 
     def slice(self, asked: Asked, start: int, stop: int) -> Block:
         """Sound at once of any stretch, exact or not."""

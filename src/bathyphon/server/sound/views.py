@@ -5,7 +5,7 @@ from __future__ import annotations
 import asyncio
 import json
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from threading import Event
 from typing import TYPE_CHECKING, Any
 from uuid import UUID
@@ -41,6 +41,7 @@ class _Request:
     part: int | None
     have: str
     provisional: list[dict[str, Any]]
+    compared: bool = False
 
 
 @require_http_methods(["GET", "POST"])
@@ -49,9 +50,10 @@ async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> 
 
     ``player`` and ``generation`` in the query say who asks; an older generation is dropped, and so
     is what is asked for by a window that has gone. A POST carries provisional commands, whose
-    sound is computed but never committed.
+    sound is computed but never committed; to the side ``other`` it says what is compared: a
+    :class:`~bathyphon.server.listening.states.Heard`.
     """
-    if side not in ("treated", "untreated") or block > HIGHEST_BLOCK:
+    if side not in ("treated", "untreated", "other") or block > HIGHEST_BLOCK:
         raise Http404
     found = await sync_to_async(_look_up)(request, id)
     if found is None:
@@ -59,6 +61,8 @@ async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> 
     head, media = found
     try:
         asked = _asked(request, id, side, block)
+        if side == "other":
+            head, media, asked = await sync_to_async(_compared)(request, head, media, asked)
         if not players.begin(asked.player, asked.generation):
             return JsonResponse({"detail": "Two requests are under way already."}, status=429)
         answer = await _made(asked, head, media)
@@ -108,7 +112,8 @@ def _compute(
 
 
 def _answer(asked: _Request, found: Block | None) -> HttpResponse:
-    exact = not asked.provisional and (found is None or found.exact)
+    committed = asked.compared or not asked.provisional
+    exact = committed and (found is None or found.exact)
     if found is None:
         response = HttpResponse(status=304)
     else:
@@ -133,6 +138,18 @@ def _look_up(request: HttpRequest, id: UUID) -> tuple[Head, PreparedMedia] | Non
     return head, PreparedMedia(request.user, head.reel)
 
 
+def _compared(
+    request: HttpRequest, head: Head, media: PreparedMedia, asked: _Request
+) -> tuple[Head, PreparedMedia, _Request]:
+    """Another state of the reel that is held against it."""
+    from bathyphon.server.listening.states import asked_for, read_heard
+
+    heard = read_heard(request.body)
+    head, media = asked_for(request.user, asked.reel, head, media, heard)
+    side = "treated" if heard.treated else "untreated"
+    return head, media, replace(asked, side=side, provisional=heard.commands, compared=True)
+
+
 def _asked(request: HttpRequest, id: UUID, side: str, block: int) -> _Request:
     part = request.GET.get("part")
     if part is not None and not (part.isdecimal() and int(part) < PIECES):
@@ -145,7 +162,7 @@ def _asked(request: HttpRequest, id: UUID, side: str, block: int) -> _Request:
         block,
         None if part is None else int(part),
         request.headers.get("If-None-Match", "").strip('"'),
-        _commands(request) if request.method == "POST" else [],
+        _commands(request) if request.method == "POST" and side != "other" else [],
     )
 
 

@@ -1,0 +1,1 @@
+"""Comparing, measuring and judging reels."""

@@ -21,6 +21,7 @@ const ROOMS = [
   'selected',
   'keyframes',
   'fields',
+  'listening',
   'effects',
   'lanes',
   'clips',

@@ -462,6 +462,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Checks
+         * @description What reels are looked through for, and by which numbers.
+         */
+        get: operations["bathyphon_server_listening_api_checks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reels/{id}/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Levels
+         * @description Levels over a stretch; what takes longer than a second is gone on with when asked again.
+         */
+        post: operations["bathyphon_server_listening_api_levels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reels/{id}/level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Level
+         * @description The edit that sets a level in one step: it is worked out here, and made by whoever asked.
+         */
+        post: operations["bathyphon_server_listening_api_level"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reels/{id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Findings
+         * @description What sounds wrong in a reel, as far as it is known: asking begins the work.
+         */
+        get: operations["bathyphon_server_listening_api_findings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/media": {
         parameters: {
             query?: never;
@@ -1344,6 +1424,225 @@ export interface components {
             end: number;
         };
         /**
+         * CheckSchema
+         * @description One kind of finding.
+         */
+        CheckSchema: {
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Help */
+            help: string;
+            /** Thresholds */
+            thresholds: components["schemas"]["ThresholdSchema"][];
+        };
+        /**
+         * ThresholdSchema
+         * @description A number that a check goes by.
+         */
+        ThresholdSchema: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Help */
+            help: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * SideLevels
+         * @description Levels of one side, and how much of the stretch they cover.
+         */
+        SideLevels: {
+            /** Loudness */
+            loudness: number | null;
+            /** Range */
+            range: number | null;
+            /** Momentary */
+            momentary: number | null;
+            /** Short Term */
+            short_term: number | null;
+            /** True Peak */
+            true_peak: number | null;
+            /** Peak */
+            peak: number | null;
+            /** Rms */
+            rms: number | null;
+            /** Correlation */
+            correlation: number | null;
+            /** Full */
+            full: number;
+            /** Share */
+            share: number;
+        };
+        /**
+         * Heard
+         * @description What is heard instead of the reel as it is.
+         *
+         *     Parameters
+         *     ----------
+         *     commands : list of dict
+         *         Edits that are heard and never committed, such as an effect switched off.
+         *     treated : bool
+         *         False without all treatments.
+         *     revision : int, optional
+         *         The reel as it was then.
+         */
+        Heard: {
+            /**
+             * Commands
+             * @default []
+             */
+            commands: {
+                [key: string]: unknown;
+            }[];
+            /**
+             * Treated
+             * @default true
+             */
+            treated: boolean;
+            /** Revision */
+            revision?: number | null;
+        };
+        /**
+         * LevelsRequest
+         * @description States of a reel to be measured over one stretch, each as it is heard or one track of it.
+         */
+        LevelsRequest: {
+            /** Sides */
+            sides: components["schemas"]["Heard"][];
+            /** Start */
+            start: number;
+            /** Stop */
+            stop: number;
+            /** Track */
+            track?: string | null;
+        };
+        /**
+         * CureSchema
+         * @description One edit that mends something.
+         */
+        CureSchema: {
+            /** Label */
+            label: string;
+            /** Commands */
+            commands: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * StepRequest
+         * @description A level to be set in one step; see :mod:`bathyphon.core.listen.levelling`.
+         */
+        StepRequest: {
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "match_untreated" | "match_part" | "match_neighbour" | "to_loudness" | "normalise" | "set_alike" | "dip_under_speech" | "even_out" | "raise_quiet";
+            /** Of */
+            of: string[];
+            /** Other */
+            other?: string | null;
+            /** Value */
+            value?: number | null;
+        };
+        /**
+         * Carried
+         * @description What a track sounds like.
+         */
+        Carried: {
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "speech" | "music" | "bed";
+            /** Sure */
+            sure: number;
+        };
+        /**
+         * FindingSchema
+         * @description Something that sounds wrong; see :class:`bathyphon.core.listen.finding.Finding`.
+         */
+        FindingSchema: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Start */
+            start: number;
+            /** Stop */
+            stop: number;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Sure */
+            sure: number;
+            /** Of */
+            of: string;
+            /** Track */
+            track: string | null;
+            cure: components["schemas"]["CureSchema"] | null;
+        };
+        /**
+         * Judgement
+         * @description What was found in a reel, as far as it is known.
+         */
+        Judgement: {
+            /** Revision */
+            revision: number;
+            /** Share */
+            share: number;
+            /** Done */
+            done: boolean;
+            /** Failed */
+            failed: string;
+            /** Findings */
+            findings: components["schemas"]["FindingSchema"][];
+            /** Dismissed */
+            dismissed: components["schemas"]["FindingSchema"][];
+            levels: components["schemas"]["LevelsSchema"] | null;
+            /** Materials */
+            materials: {
+                [key: string]: components["schemas"]["Carried"];
+            };
+        };
+        /**
+         * LevelsSchema
+         * @description What a stretch measures; see :class:`bathyphon.core.measure.levels.Levels`.
+         */
+        LevelsSchema: {
+            /** Loudness */
+            loudness: number | null;
+            /** Range */
+            range: number | null;
+            /** Momentary */
+            momentary: number | null;
+            /** Short Term */
+            short_term: number | null;
+            /** True Peak */
+            true_peak: number | null;
+            /** Peak */
+            peak: number | null;
+            /** Rms */
+            rms: number | null;
+            /** Correlation */
+            correlation: number | null;
+            /** Full */
+            full: number;
+        };
+        /**
          * Expected
          * @description What a file says of its picture, before that is prepared.
          */
@@ -2164,6 +2463,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PitchAnswer"];
+                };
+            };
+        };
+    };
+    bathyphon_server_listening_api_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckSchema"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_listening_api_levels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LevelsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideLevels"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_listening_api_level: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CureSchema"];
+                };
+            };
+        };
+    };
+    bathyphon_server_listening_api_findings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Judgement"];
                 };
             };
         };

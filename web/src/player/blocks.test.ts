@@ -110,7 +110,7 @@ describe('blocks', () => {
       'treated/5',
       'treated/6',
     ]);
-    expect(seen.slice(7)).toEqual(['untreated/2', 'untreated/3']);
+    expect(seen.slice(7)).toEqual(['other/2', 'other/3']);
   });
 
   it('after an edit asks again, in a loop for its beginning as well, and sends what it holds', async () => {
@@ -218,7 +218,7 @@ describe('blocks', () => {
     expect(open()[0]!.init.method).toBe('POST');
     expect(nameOf(open()[0]!)).toBe('treated/2');
     // The untreated sound does not change thereby.
-    expect(b.ready('untreated', 2)).toBe(true);
+    expect(b.ready('other', 2)).toBe(true);
     await answerAll(2, () => 'other');
     expect(b.ready('treated', 2)).toBe(true);
     b.dropDraft();

@@ -7,6 +7,7 @@
  */
 import { csrfToken } from '../api/client';
 import type { Command } from '../reel/draft';
+import { UNTREATED, type State } from './against';
 import type { Side, ToWorklet } from './messages';
 import { edgeOf, upcoming, wanted, type Ask, type Want } from './plan';
 
@@ -45,6 +46,7 @@ export class Blocks {
   private length = 0;
   private want: Want | undefined;
   private provisional: readonly Command[] = [];
+  private against: State = UNTREATED;
   private readonly loading = new Set<string>();
   /** Parts that are held for this state. */
   private readonly parts = new Set<string>();
@@ -63,7 +65,14 @@ export class Blocks {
     this.provisional = [];
     this.notBefore = 0;
     if (same) this.pump();
-    else this.changed(['treated', 'untreated']);
+    else this.changed(['treated', 'other']);
+  }
+
+  /** What the reel is held against from here on. */
+  setAgainst(against: State) {
+    this.against = against;
+    this.notBefore = 0;
+    this.changed(['other']);
   }
 
   /** Sound of a draft has been laid over these stretches, unless what was there is right. */
@@ -118,7 +127,7 @@ export class Blocks {
   /** Nothing that was handed on is held any more. */
   forget() {
     this.known.clear();
-    this.changed(['treated', 'untreated']);
+    this.changed(['treated', 'other']);
   }
 
   close() {
@@ -133,10 +142,10 @@ export class Blocks {
     this.parts.clear();
     if (told) for (const side of sides) this.tell({ type: 'doubt', side });
     if (sides.length === 1) {
-      // Untreated sound does not change while a treatment is turned.
+      // What the reel is held against does not change while a treatment is turned, nor the reel
+      // while something else is chosen to hold it against.
       for (const [name, block] of this.known)
-        if (name.startsWith('untreated') && block.state === this.state - 1)
-          block.state = this.state;
+        if (!name.startsWith(sides[0]!) && block.state === this.state - 1) block.state = this.state;
     }
     this.restart();
   }
@@ -163,7 +172,8 @@ export class Blocks {
     // Whole seconds may take long: while what is heard now is not there, pieces of it may be asked
     // for beside one of them at any time.
     const here = upcoming(want, source.rate, length)[0];
-    const urgent = !provisional && here !== undefined && !this.ready(want.side, here);
+    const side = want.side === 'other' ? 'other' : 'treated';
+    const urgent = !provisional && here !== undefined && !this.ready(side, here);
     const most = urgent ? OUTSTANDING - 1 : OUTSTANDING;
     let whole = [...this.loading].filter((name) => name.split('/').length === 2).length;
     for (const ask of asks) {
@@ -247,6 +257,9 @@ export class Blocks {
     commands: readonly Command[],
     key: string | undefined,
   ): Promise<Response> {
+    const other = ask.side === 'other';
+    const body: unknown = other ? this.against : commands;
+    const post = other || commands.length > 0;
     const query = new URLSearchParams({
       player: this.player,
       generation: String(this.generation),
@@ -254,16 +267,14 @@ export class Blocks {
     });
     const path = `/api/reels/${this.source.reel}/sound/${ask.side}/${ask.index}?${query.toString()}`;
     return fetch(path, {
-      method: commands.length ? 'POST' : 'GET',
+      method: post ? 'POST' : 'GET',
       signal: this.controller.signal,
       cache: 'no-store',
       headers: {
         ...(key ? { 'If-None-Match': `"${key}"` } : {}),
-        ...(commands.length
-          ? { 'X-CSRFToken': csrfToken(), 'Content-Type': 'application/json' }
-          : {}),
+        ...(post ? { 'X-CSRFToken': csrfToken(), 'Content-Type': 'application/json' } : {}),
       },
-      ...(commands.length ? { body: JSON.stringify(commands) } : {}),
+      ...(post ? { body: JSON.stringify(body) } : {}),
     });
   }
 

@@ -1,7 +1,10 @@
 /** What the player and its audio worklet tell each other. */
 
 export type Sound = [Float32Array, Float32Array];
-export type Side = 'treated' | 'untreated';
+/** The reel as it will be exported, or what it is held against. */
+export type Side = 'treated' | 'other';
+/** Or what the one has that the other lacks. */
+export type Heard = Side | 'difference';
 
 export type ToWorklet =
   /** A second; one of a draft is not that of a render. */
@@ -26,7 +29,9 @@ export type ToWorklet =
   | { type: 'play'; from: number }
   | { type: 'pause' }
   | { type: 'seek'; to: number }
-  | { type: 'side'; side: Side }
+  | { type: 'side'; side: Heard }
+  /** By what the other side is multiplied, so that both are equally loud. */
+  | { type: 'match'; gain: number }
   | { type: 'loop'; start: number; end: number }
   | { type: 'noloop' }
   | { type: 'speed'; speed: number }

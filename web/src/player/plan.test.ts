@@ -61,7 +61,7 @@ describe('the order in which sound is asked for', () => {
   it('holds the other side ready, but not while a control is turned', () => {
     const sides = (provisional: boolean) =>
       wanted(at(2450), GRID, LENGTH, provisional, none).map((a) => a.side);
-    expect(sides(false).slice(-2)).toEqual(['untreated', 'untreated']);
-    expect(sides(true)).not.toContain('untreated');
+    expect(sides(false).slice(-2)).toEqual(['other', 'other']);
+    expect(sides(true)).not.toContain('other');
   });
 });

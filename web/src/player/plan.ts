@@ -1,8 +1,8 @@
 /** What sound to ask for next: pure rules over what is wanted and what is held. */
-import type { Side } from './messages';
+import type { Heard, Side } from './messages';
 
 export interface Want {
-  side: Side;
+  side: Heard;
   /** Sample at the playhead. */
   position: number;
   playing: boolean;
@@ -62,10 +62,16 @@ export function wanted(
   provisional: boolean,
   fresh: (ask: Ask) => boolean,
 ): Ask[] {
-  const { side } = want;
   const order = upcoming(want, grid, length);
   const asks: Ask[] = [];
   const here = order[0];
+  // A difference needs both sides in step; its sound may wait for whole seconds.
+  if (want.side === 'difference') {
+    for (const index of order)
+      for (const side of ['treated', 'other'] as const) asks.push({ side, index, part: undefined });
+    return asks.filter((ask) => !fresh(ask));
+  }
+  const { side } = want;
   const whole = (index: number): Ask => ({ side, index, part: undefined });
   // Of a draft the hand's own questions bring what is heard at once.
   if (!provisional && here !== undefined && !fresh(whole(here))) {
@@ -79,7 +85,7 @@ export function wanted(
   for (const index of order)
     if (!asks.some((ask) => ask.index === index && ask.part === undefined)) asks.push(whole(index));
   if (!provisional) {
-    const other: Side = side === 'treated' ? 'untreated' : 'treated';
+    const other: Side = side === 'treated' ? 'other' : 'treated';
     for (const index of order.slice(0, 2)) asks.push({ side: other, index, part: undefined });
   }
   return asks.filter((ask) => !fresh(ask));

@@ -32,7 +32,7 @@ class Deck {
     this.playback.receive({ type: 'block', side: 'treated', index, sound, exact: true });
     this.playback.receive({
       type: 'block',
-      side: 'untreated',
+      side: 'other',
       index,
       sound: block(index, 0.2),
       exact: true,
@@ -102,8 +102,7 @@ describe('playback', () => {
     deck.run(512);
     for (let i = 0; i < 12; i++) {
       deck.playback.receive({ type: 'seek', to: ((i * 7) % 5) * RATE + 333 });
-      if (i % 3 === 0)
-        deck.playback.receive({ type: 'side', side: i % 2 ? 'treated' : 'untreated' });
+      if (i % 3 === 0) deck.playback.receive({ type: 'side', side: i % 2 ? 'treated' : 'other' });
       deck.run(128);
     }
     expect(deck.step()).toBeLessThan(2.5 * SOFT);
@@ -271,7 +270,7 @@ describe('playback', () => {
     const deck = new Deck();
     deck.playback.receive({ type: 'play', from: 0 });
     deck.run(1024);
-    deck.playback.receive({ type: 'side', side: 'untreated' });
+    deck.playback.receive({ type: 'side', side: 'other' });
     deck.run(1024);
     expect(deck.step()).toBeLessThan(SOFT);
     expect(deck.left.at(-1)).toBe(valueOf(2047, 0.2));

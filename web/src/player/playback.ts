@@ -7,7 +7,8 @@
  */
 import { Fading, smooth } from './fading';
 import { Grain } from './grain';
-import type { Report, Side, ToWorklet } from './messages';
+import { Difference } from './difference';
+import type { Heard, Report, Side, ToWorklet } from './messages';
 import { Shelf, type Sound } from './shelf';
 import { Stretcher } from './stretch';
 import { Trail } from './trail';
@@ -22,8 +23,12 @@ interface Loop {
   end: number;
 }
 
+/** What is needed of what is played: one side, or the difference of both. */
+type Played = Pick<Shelf, 'part' | 'isExact' | 'until' | 'sample' | 'stretch' | 'alikeFrom'>;
+
 export class Playback {
   private readonly shelves: Record<Side, Shelf>;
+  private readonly difference: Difference;
   private readonly fade: number;
   private readonly grace: number;
   private readonly scrub: number;
@@ -32,7 +37,7 @@ export class Playback {
   private readonly fading: Fading;
   /** What is being heard. */
   private readonly trail = new Trail();
-  private side: Side = 'treated';
+  private side: Heard = 'treated';
   /** Samples of the rise that are done. */
   private risen = 0;
   private position = 0;
@@ -56,7 +61,8 @@ export class Playback {
     private readonly grid: number,
     sampleRate: number,
   ) {
-    this.shelves = { treated: new Shelf(grid), untreated: new Shelf(grid) };
+    this.shelves = { treated: new Shelf(grid), other: new Shelf(grid) };
+    this.difference = new Difference(this.shelves.treated, this.shelves.other);
     this.fade = Math.max(1, Math.round(FADE_SECONDS * sampleRate));
     this.grace = Math.round(GRACE_SECONDS * sampleRate);
     this.scrub = Math.round(SCRUB_SECONDS * sampleRate);
@@ -92,7 +98,7 @@ export class Playback {
         return false;
       case 'doubt':
         this.shelves[m.side].doubt();
-        if (m.side === this.side) this.lenient = this.grace;
+        if (m.side === this.side || this.side === 'difference') this.lenient = this.grace;
         return false;
       case 'drop':
         this.shelves[m.side].drop(m.index);
@@ -123,6 +129,12 @@ export class Playback {
           this.leave();
           this.side = m.side;
           this.lenient = 0;
+        }
+        return false;
+      case 'match':
+        if (m.gain !== this.shelves.other.gain) {
+          if (this.side === 'other') this.leave();
+          this.shelves.other.gain = m.gain;
         }
         return false;
       case 'loop':
@@ -207,8 +219,8 @@ export class Playback {
   }
 
   /** What is held of the side that is heard. */
-  private get shelf(): Shelf {
-    return this.shelves[this.side];
+  private get shelf(): Played {
+    return this.side === 'difference' ? this.difference : this.shelves[this.side];
   }
 
   private isThatOfARender(position: number): boolean {

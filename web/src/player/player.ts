@@ -6,14 +6,18 @@ import { create } from 'zustand';
 import type { Command } from '../reel/draft';
 import { Blocks } from './blocks';
 import { startSound, type Output } from './output';
-import type { Report, Side, ToWorklet } from './messages';
+import { WITHOUT_ALL, type Against } from './against';
+import type { Heard, Report, ToWorklet } from './messages';
 
 interface PlayerState {
   playing: boolean;
   starving: boolean;
   /** Sample at the playhead; while playing it is refreshed for drawing at each frame. */
   position: number;
-  side: Side;
+  side: Heard;
+  against: Against;
+  /** What is added to the other side so that both are equally loud, in dB. */
+  match: number;
   loop: { start: number; end: number } | undefined;
   /** How fast it plays; the pitch is held. */
   speed: number;
@@ -43,6 +47,8 @@ export const usePlayer = create<PlayerState>()(() => ({
   starving: false,
   position: 0,
   side: 'treated',
+  against: WITHOUT_ALL,
+  match: 0,
   loop: undefined,
   speed: 1,
   volume: stored(VOLUME_KEY, 1),
@@ -77,6 +83,8 @@ export class Player {
       position: 0,
       loop: undefined,
       side: 'treated',
+      against: WITHOUT_ALL,
+      match: 0,
       speed: 1,
       mute: '',
     });
@@ -181,7 +189,20 @@ export class Player {
     this.look(position);
   }
 
-  setSide(side: Side) {
+  /** What the reel is held against from here on. */
+  setAgainst(against: Against) {
+    usePlayer.setState({ against });
+    this.blocks.setAgainst(against.state);
+  }
+
+  /** By how many dB the other side is heard louder. */
+  setMatch(match: number) {
+    if (match === usePlayer.getState().match) return;
+    usePlayer.setState({ match });
+    this.send({ type: 'match', gain: 10 ** (match / 20) });
+  }
+
+  setSide(side: Heard) {
     usePlayer.setState({ side });
     this.look(usePlayer.getState().position);
     this.send({ type: 'side', side });
@@ -299,8 +320,9 @@ export class Player {
 
   /** What a new worklet must know. */
   private sayAll() {
-    const { side, loop, speed, position } = usePlayer.getState();
+    const { side, loop, speed, position, match } = usePlayer.getState();
     this.send({ type: 'length', samples: this.length });
+    this.send({ type: 'match', gain: 10 ** (match / 20) });
     this.send({ type: 'side', side });
     this.send({ type: 'speed', speed });
     if (loop) this.send({ type: 'loop', ...loop });

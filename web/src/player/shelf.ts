@@ -33,6 +33,8 @@ export class Shelf {
   private readonly blocks = new Map<number, Held>();
   /** Counts the states of the reel. */
   private state = 0;
+  /** By what its samples are multiplied when they are heard. */
+  gain = 1;
 
   /** `grid`: samples of a block. */
   constructor(readonly grid: number) {}
@@ -118,13 +120,15 @@ export class Shelf {
     return end;
   }
 
-  /** A sample, whatever is known of it; silence where there is none. */
-  sample(position: number): [number, number] {
+  /** A sample, whatever is known of it; silence where there is none; `raw` without the gain. */
+  sample(position: number, raw = false): [number, number] {
     const index = Math.floor(position / this.grid);
     const sound = this.blocks.get(index)?.sound;
     const k = position - index * this.grid;
     // A block may be shorter than the grid at the reel's end: the rest is silence.
-    return [sound?.[0][k] ?? 0, sound?.[1][k] ?? 0];
+    const l = sound?.[0][k] ?? 0;
+    const r = sound?.[1][k] ?? 0;
+    return raw || this.gain === 1 ? [l, r] : [l * this.gain, r * this.gain];
   }
 
   /** So many samples from a place on. */

@@ -41,6 +41,9 @@ export interface EffectPart {
 }
 
 export interface Chain {
+  /** Other settings that were kept, each a whole chain; the chosen one is what plays. */
+  kept?: { name: string; effects: EffectPart[] }[];
+  chosen?: string;
   effects?: EffectPart[];
   strength?: Movable;
   ring_out?: 'auto' | 'none' | number;

@@ -12,6 +12,7 @@ import { unsentEdits, useSession } from '../reel/session';
 import { makeClock } from '../time/clock';
 import { restoreSize } from '../ui/Splitter';
 import { ToolsContext, type Tools } from './tools/context';
+import { keepMatched } from './listening/matching';
 import { useSelection } from './selected/selection';
 import { Workbench } from './Workbench';
 import './workbench.css';
@@ -89,7 +90,7 @@ export default function WorkbenchPage() {
 
   useEffect(() => {
     if (!player || !rate) return undefined;
-    const leave = [connectHand(id, rate, player), cancelOnEscape()];
+    const leave = [connectHand(id, rate, player), keepMatched(id, player), cancelOnEscape()];
     return () => leave.forEach((l) => l());
   }, [id, rate, player]);
 

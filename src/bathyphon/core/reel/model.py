@@ -93,13 +93,25 @@ class EffectPart(Part):
     params: dict[str, Any] = Field(default_factory=dict)
 
 
+class KeptSettings(Part):
+    """Other settings of a chain, kept under a name: all its effects with their keyframes."""
+
+    name: Annotated[str, Field(min_length=1, max_length=400)]
+    effects: Annotated[tuple[EffectPart, ...], Field(strict=False)] = ()
+
+
 class Chain(Part):
-    """An ordered chain of effects with a strength: the treatment of a clip, a track or the mix."""
+    """An ordered chain of effects with a strength: the treatment of a clip, a track or the mix.
+
+    What plays and is exported is ``effects``; it belongs to the settings named ``chosen``.
+    """
 
     effects: Annotated[tuple[EffectPart, ...], Field(strict=False)] = ()
     strength: Movable = 100.0
     ring_out: Literal["auto", "none"] | Length = "auto"
     bypass: bool = False
+    kept: Annotated[tuple[KeptSettings, ...], Field(strict=False)] = ()
+    chosen: Name = ""
 
 
 class Treatment(Chain):

@@ -7,6 +7,7 @@ import { useTools } from '../tools/context';
 import { useKeyEdits } from '../keyframes/keyEdits';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { usePartEdits } from '../selected/partEdits';
+import { flip } from '../listening/blind';
 import { useSelection, type Selection } from '../selected/selection';
 import { useView } from '../axis/view';
 import { useTransport } from '../transport/transport';
@@ -89,7 +90,7 @@ export function useCommands(): Commands {
     return {
       play: () => player.toggle(),
       'around-cut': transport.aroundCut,
-      side: () => player.setSide(usePlayer.getState().side === 'treated' ? 'untreated' : 'treated'),
+      side: () => flip(player),
       loop: transport.toggleLoop,
       speed: () => {
         const { speed } = usePlayer.getState();

@@ -4,6 +4,8 @@ import { chordOf } from '../keys/chord';
 import { commandOfChord, useKeyMap } from '../keys/keyMap';
 import type { Commands } from './useCommands';
 
+/** A key that is down for so long is being held, not pressed. */
+const HELD_MS = 400;
 const SWITCHES = ['checkbox', 'radio', 'file', 'button'];
 const OWN_KEYS = '[role=slider], [role=dialog], [role=menu], [role=listbox], .reorder-handle';
 const OVER = '[role=dialog], [role=menu]';
@@ -78,10 +80,21 @@ export function useKeys(commands: Commands) {
       if (chord === 'Enter' && e.target instanceof HTMLButtonElement) return;
       // The arrow keys of a choice that was reached by keys are its own.
       if (e.target instanceof HTMLInputElement && isPressed(e.target)) return;
+      if (e.repeat && id === 'side') {
+        // Held, it flips once, and back when it is let go.
+        e.preventDefault();
+        return;
+      }
       if (commands[id]() !== false) e.preventDefault();
+      if (id === 'side') held = { code: e.code, since: e.timeStamp };
     };
+    let held: { code: string; since: number } | undefined;
     // A button is pressed when the key goes up: what plays presses nothing.
     const up = (e: KeyboardEvent) => {
+      if (held?.code === e.code) {
+        if (e.timeStamp - held.since > HELD_MS) commands.side();
+        held = undefined;
+      }
       if (e.key === ' ' && !isTyping(e.target) && !isPressed(e.target)) e.preventDefault();
     };
     window.addEventListener('keydown', first, true);

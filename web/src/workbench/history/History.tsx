@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { client, unwrap } from '../../api/client';
 import { useSession } from '../../reel/session';
+import { useTools } from '../tools/context';
 
 const VERBS: Record<string, string> = { edit: '', undo: 'Undid: ', redo: 'Redid: ' };
 
@@ -9,6 +10,11 @@ const VERBS: Record<string, string> = { edit: '', undo: 'Undid: ', redo: 'Redid:
 export function History() {
   const id = useSession((s) => s.id);
   const revision = useSession((s) => s.revision);
+  const { player } = useTools();
+  const hear = ({ revision: then, title }: { revision: number; title: string }) => {
+    player.setAgainst({ label: `After “${title}”`, state: { revision: then }, of: `was:${then}` });
+    player.setSide('other');
+  };
   const newest = useSession((s) => s.undo?.revision ?? 0);
   const history = useQuery({
     queryKey: ['history', id, revision],
@@ -25,6 +31,16 @@ export function History() {
             {VERBS[entry.kind]}
             {entry.title}
           </span>
+          {entry.revision < revision && (
+            <Button
+              size="compact-xs"
+              variant="subtle"
+              aria-label={`Hear it as it was here: ${entry.title}`}
+              onClick={() => hear(entry)}
+            >
+              Hear
+            </Button>
+          )}
           {entry.kind === 'edit' && entry.revision < newest && (
             <Button
               size="compact-xs"

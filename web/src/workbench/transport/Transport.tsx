@@ -2,9 +2,9 @@ import { Button, SegmentedControl, Tooltip } from '@mantine/core';
 import { usePlayer } from '../../player/player';
 import { useTools } from '../tools/context';
 import { useSelection } from '../selected/selection';
+import { Compare } from '../listening/Compare';
 import { useTransport } from './transport';
 import { GoTo } from './GoTo';
-import { Sides } from './Sides';
 
 /** How it plays, from where, and which sound is heard. */
 export function Transport() {
@@ -50,7 +50,7 @@ export function Transport() {
       <Speeds />
       <GoTo />
       <span className="grow" />
-      <Sides />
+      <Compare />
     </div>
   );
 }

@@ -26,6 +26,8 @@ import { EffectCard } from '../effects/EffectCard';
 import { fresh, useClipboard } from '../effects/clipboard';
 import { ClipFields } from '../clips/ClipFields';
 import { EndBeforeBeat } from '../clips/EndBeforeBeat';
+import { KeepItem, KeptSettings } from '../listening/KeptSettings';
+import { LevelItems } from '../listening/LevelItems';
 import { LevelFields } from './LevelFields';
 import { PlaceFields } from '../fields/PlaceFields';
 import { RampField } from '../fields/RampField';
@@ -144,6 +146,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             )}
           </div>
         )}
+        <KeptSettings owner={owner} />
         <Effects owner={owner} track={track?.id} />
         {list.length > 0 && <WaveDrawing owner={owner} />}
         <AddEffect add={add} />
@@ -186,6 +189,9 @@ export function ChainSheet({ owner, id, found, track }: Props) {
               </Button>
             </Menu.Target>
             <Menu.Dropdown>
+              <KeepItem owner={owner} />
+              <LevelItems owner={owner} />
+              <Menu.Divider />
               <Menu.Item onClick={() => void edit({ kind: 'reset_effects', owner })}>
                 Reset all effects
               </Menu.Item>

@@ -1,0 +1,84 @@
+/** What the reel can be held against, for what is selected. */
+import type { EffectTable } from '../../api/client';
+import { WITHOUT_ALL, type Against } from '../../player/against';
+import { effectsOf, findChain, trackOf, type Chain, type ReelDocument } from '../../reel/document';
+import type { Selection } from '../selected/selection';
+
+/** All of them, the most usual first. */
+export function choicesOf(
+  reel: ReelDocument,
+  selection: Selection,
+  openEffect: string | undefined,
+  tables: readonly EffectTable[],
+): Against[] {
+  const found = [WITHOUT_ALL];
+  const owner = ownerOf(selection);
+  const chain = owner ? findChain(reel, owner) : undefined;
+  if (owner && chain && (chain.chain.effects ?? []).length > 0) {
+    const effects = effectsOf(reel, owner);
+    const effect = effects.find((e) => e.id === openEffect) ?? (effects.length === 1 && effects[0]);
+    if (effect) {
+      const label = tables.find((t) => t.id === effect.kind)?.label ?? effect.kind;
+      found.push({
+        label: `Without ${label}`,
+        state: {
+          commands: [{ kind: 'set_effect', owner, id: effect.id, bypass: !effect.bypass }],
+        },
+        of: `effect:${owner}/${effect.id}`,
+      });
+    }
+    found.push({
+      label: `Without “${chain.name}”`,
+      state: { commands: [{ kind: 'set_chain', owner, bypass: true }] },
+      of: owner,
+    });
+    for (const { name } of chain.chain.kept ?? [])
+      if (name !== chain.chain.chosen)
+        found.push({
+          label: name,
+          state: { commands: [{ kind: 'use_kept', owner, name }] },
+          of: `kept:${owner}/${name}`,
+        });
+  }
+  const track = trackIn(reel, selection);
+  if (track) {
+    const chains: [string, Chain][] = [
+      ...(track.clips ?? []).map((c) => [`clip:${c.id}`, c.treatment ?? {}] as [string, Chain]),
+      ...(track.treatments ?? []).map((t) => [`treatment:${t.id}`, t] as [string, Chain]),
+      [`track:${track.id}`, track.treatment ?? {}],
+    ];
+    const treated = chains.filter(([, c]) => (c.effects ?? []).length > 0 && !c.bypass);
+    if (treated.length > 0)
+      found.push({
+        label: `Without all on ${track.name ?? track.id}`,
+        state: {
+          commands: treated.map(([o]) => ({ kind: 'set_chain', owner: o, bypass: true })),
+        },
+        of: `all:${track.id}`,
+      });
+  }
+  return found;
+}
+
+function ownerOf(selection: Selection): string | undefined {
+  if (selection.kind === 'mix') return 'mix';
+  if (selection.kind === 'clip' || selection.kind === 'treatment' || selection.kind === 'track')
+    return `${selection.kind}:${selection.id}`;
+  return undefined;
+}
+
+function trackIn(reel: ReelDocument, selection: Selection) {
+  const tracks = reel.tracks ?? [];
+  switch (selection.kind) {
+    case 'track':
+      return tracks.find((t) => t.id === selection.id);
+    case 'clip':
+      return trackOf(reel, 'clips', selection.id);
+    case 'treatment':
+      return trackOf(reel, 'treatments', selection.id);
+    case 'range':
+      return tracks.find((t) => t.id === selection.tracks[0]);
+    default:
+      return undefined;
+  }
+}

@@ -35,12 +35,12 @@ def test_night_can_be_chosen(page, server, link):
 
 def test_volume_and_headphone_delay_are_kept(bench):
     page = bench.page
-    page.get_by_role("button", name="Output volume and headphone delay").click()
+    page.get_by_role("button", name="Meters, output volume and headphone delay").click()
     page.get_by_role("textbox", name="Headphone delay").fill("120")
     page.get_by_role("textbox", name="Headphone delay").press("Enter")
     page.reload()
     page.wait_for_selector(".track")
-    page.get_by_role("button", name="Output volume and headphone delay").click()
+    page.get_by_role("button", name="Meters, output volume and headphone delay").click()
     assert page.get_by_role("textbox", name="Headphone delay").input_value() == "120 ms"
 
 

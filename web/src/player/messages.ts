@@ -1,5 +1,7 @@
 /** What the player and its audio worklet tell each other. */
 
+import type { Levels } from './meter';
+
 export type Sound = [Float32Array, Float32Array];
 /** The reel as it will be exported, or what it is held against. */
 export type Side = 'treated' | 'other';
@@ -37,6 +39,8 @@ export type ToWorklet =
   | { type: 'speed'; speed: number }
   | { type: 'scrub'; at: number }
   | { type: 'length'; samples: number }
+  /** What has been measured so far is forgotten. */
+  | { type: 'reset-meters' }
   /** Comes with a port from which more such messages come. */
   | { type: 'port' };
 
@@ -50,4 +54,8 @@ export interface Report {
   /** Largest value since the last report, left and right. */
   peaks: [number, number];
   ended: boolean;
+  /** What the meters say, ten times a second while it plays. */
+  levels?: Levels;
+  /** Samples of the reel at which full scale was passed since the last report. */
+  overs?: number[];
 }

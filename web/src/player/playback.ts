@@ -144,6 +144,7 @@ export class Playback {
         this.loop = undefined;
         return false;
       case 'port':
+      case 'reset-meters':
         return false;
       case 'length':
         this.length = m.samples;
@@ -198,6 +199,11 @@ export class Playback {
     const { position, playing, starving, peaks, ended } = this;
     this.peaks = [0, 0];
     return { type: 'at', position, frame, playing, starving, peaks, ended };
+  }
+
+  /** The sample of the reel that comes next while it plays at its own speed. */
+  get playsFrom(): number | undefined {
+    return this.playing && !this.starving && this.speed === 1 ? this.position : undefined;
   }
 
   /** The next sample of the reel, of so many that are ahead. */

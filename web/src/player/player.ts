@@ -5,6 +5,7 @@
 import { create } from 'zustand';
 import type { Command } from '../reel/draft';
 import { Blocks } from './blocks';
+import type { Levels } from './meter';
 import { startSound, type Output } from './output';
 import { WITHOUT_ALL, type Against } from './against';
 import type { Heard, Report, ToWorklet } from './messages';
@@ -25,6 +26,10 @@ interface PlayerState {
   /** Milliseconds by which the headphones are late (wireless ones often are). */
   delay: number;
   peaks: [number, number];
+  /** What the meters say since they were reset; what plays is measured. */
+  levels: Levels | undefined;
+  /** Places at which full scale was passed, a tenth of a second apart at least. */
+  overs: number[];
   trouble: string;
   /** Why nothing can be heard at all, and what would help. */
   mute: string;
@@ -32,6 +37,7 @@ interface PlayerState {
   jumps: number;
 }
 
+const MOST_OVERS = 200;
 const VOLUME_KEY = 'bathyphon.volume';
 const DELAY_KEY = 'bathyphon.headphone-delay';
 /** Without a word from the worklet for so long, it does not run. */
@@ -54,6 +60,8 @@ export const usePlayer = create<PlayerState>()(() => ({
   volume: stored(VOLUME_KEY, 1),
   delay: stored(DELAY_KEY, 0),
   peaks: [0, 0],
+  levels: undefined,
+  overs: [],
   trouble: '',
   mute: '',
   jumps: 0,
@@ -85,6 +93,8 @@ export class Player {
       side: 'treated',
       against: WITHOUT_ALL,
       match: 0,
+      levels: undefined,
+      overs: [],
       speed: 1,
       mute: '',
     });
@@ -200,6 +210,12 @@ export class Player {
     if (match === usePlayer.getState().match) return;
     usePlayer.setState({ match });
     this.send({ type: 'match', gain: 10 ** (match / 20) });
+  }
+
+  /** The meters begin anew. */
+  resetMeters() {
+    this.send({ type: 'reset-meters' });
+    usePlayer.setState({ levels: undefined, overs: [] });
   }
 
   setSide(side: Heard) {
@@ -337,7 +353,19 @@ export class Player {
       usePlayer.setState({ playing: false, position: this.length, peaks: [0, 0] });
       return;
     }
+    if (report.levels) usePlayer.setState({ levels: report.levels });
+    if (report.overs) this.noteOvers(report.overs);
     if (state.playing) usePlayer.setState({ peaks: report.peaks, starving: report.starving });
+  }
+
+  private noteOvers(places: readonly number[]) {
+    const { overs } = usePlayer.getState();
+    const apart = this.rate / 10;
+    const fresh = places.filter((p) => !overs.some((o) => Math.abs(o - p) < apart));
+    if (fresh.length > 0)
+      usePlayer.setState({
+        overs: [...overs, fresh[0]!].sort((a, b) => a - b).slice(0, MOST_OVERS),
+      });
   }
 
   private send(message: ToWorklet) {

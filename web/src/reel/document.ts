@@ -138,7 +138,13 @@ export interface PictureClip {
   source_start?: number;
 }
 
+export interface Listening {
+  thresholds?: Record<string, number | null>;
+  dismissed?: { finding: string; word?: string }[];
+}
+
 export interface ReelDocument {
+  listening?: Listening;
   name?: string;
   frame_rate: string;
   drop_frame?: boolean;

@@ -3,13 +3,13 @@ import { partsOf, useSelection } from '../selected/selection';
 import { setLevel } from './level';
 
 /** What can be done to a level in one step, for a clip, a treatment, a track or the mix. */
-export function LevelItems({ owner }: { owner: string }) {
+export function LevelItems({ owner, treated }: { owner: string; treated: boolean }) {
   const kind = owner.split(':')[0];
   return (
     <>
       <Menu.Divider />
       <Menu.Label>Level in one step</Menu.Label>
-      {kind !== 'mix' && (
+      {kind !== 'mix' && treated && (
         <Menu.Item onClick={() => void setLevel({ step: 'match_untreated', of: [owner] })}>
           As loud as untreated
         </Menu.Item>

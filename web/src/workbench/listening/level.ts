@@ -1,7 +1,7 @@
 /** Levels in one step: the server measures and says which edit it is; here it is made. */
+import { notifications } from '@mantine/notifications';
 import { client, unwrap, type Schemas } from '../../api/client';
 import { useSession } from '../../reel/session';
-import { usePlayer } from '../../player/player';
 
 export type Step = Schemas['StepRequest']['step'];
 
@@ -15,7 +15,7 @@ export interface StepRequest {
 /** Set a level; what was done is said, and so is why it could not be. */
 export async function setLevel(request: StepRequest): Promise<boolean> {
   const { id, edit, tell } = useSession.getState();
-  usePlayer.setState({ trouble: 'Measuring…' });
+  const said = notifications.show({ message: 'Measuring…', loading: true, autoClose: false });
   try {
     const cure = await unwrap(
       client.POST('/api/reels/{id}/level', { params: { path: { id } }, body: request }),
@@ -27,6 +27,6 @@ export async function setLevel(request: StepRequest): Promise<boolean> {
     tell(error instanceof Error ? error.message : 'The server does not answer.');
     return false;
   } finally {
-    usePlayer.setState({ trouble: '' });
+    notifications.hide(said);
   }
 }

@@ -1,45 +1,29 @@
 import { NumberInput, Popover, Slider, Stack, UnstyledButton } from '@mantine/core';
 import { IconVolume } from '@tabler/icons-react';
+import { LoudnessNow, MeterBars, MeterPanel } from '../listening/MeterPanel';
 import { usePlayer } from '../../player/player';
 import { useTools } from '../tools/context';
 
-const FLOOR = -54;
-
-function share(peak: number): number {
-  const db = peak > 0 ? 20 * Math.log10(peak) : FLOOR;
-  return Math.max(0, Math.min(1, 1 - db / FLOOR));
-}
-
-/** They move with every report of the player, and nothing else does with them. */
-function Meters() {
-  const peaks = usePlayer((s) => s.peaks);
-  const over = Math.max(...peaks) > 1;
-  return (
-    <span className="meters" data-over={over || undefined}>
-      {peaks.map((peak, side) => (
-        <span key={side} className="meter">
-          <span style={{ transform: `scaleX(${share(peak)})` }} />
-        </span>
-      ))}
-    </span>
-  );
-}
-
-/** Peak meters; behind them the output volume and the headphone delay. */
+/** Meters; behind them all that is measured, the output volume and the headphone delay. */
 export function OutputMenu() {
   const { player } = useTools();
   const volume = usePlayer((s) => s.volume);
   const delay = usePlayer((s) => s.delay);
   return (
-    <Popover position="bottom-end" width={280} withArrow>
+    <Popover position="bottom-end" width={330} withArrow>
       <Popover.Target>
-        <UnstyledButton className="pill output" aria-label="Output volume and headphone delay">
+        <UnstyledButton
+          className="pill output"
+          aria-label="Meters, output volume and headphone delay"
+        >
           <IconVolume size={16} />
-          <Meters />
+          <MeterBars />
+          <LoudnessNow />
         </UnstyledButton>
       </Popover.Target>
       <Popover.Dropdown>
         <Stack gap="md">
+          <MeterPanel />
           <div>
             <div id="volume-label">Output volume</div>
             <Slider

@@ -181,26 +181,26 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             Paste{copied.length > 1 ? ` ${copied.length}` : ''}
           </Button>
         )}
-        {list.length > 0 && (
-          <Menu position="top-start">
-            <Menu.Target>
-              <Button size="compact-sm" variant="subtle" aria-label="More for all effects">
-                More ▾
-              </Button>
-            </Menu.Target>
-            <Menu.Dropdown>
-              <KeepItem owner={owner} />
-              <LevelItems owner={owner} />
-              <Menu.Divider />
-              <Menu.Item onClick={() => void edit({ kind: 'reset_effects', owner })}>
-                Reset all effects
-              </Menu.Item>
-              <Menu.Item disabled={copied.length === 0} onClick={() => void paste(true)}>
-                Paste over all effects
-              </Menu.Item>
-            </Menu.Dropdown>
-          </Menu>
-        )}
+        <Menu position="top-start" width={230}>
+          <Menu.Target>
+            <Button size="compact-sm" variant="subtle" aria-label="More for all effects">
+              More ▾
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item
+              disabled={list.length === 0}
+              onClick={() => void edit({ kind: 'reset_effects', owner })}
+            >
+              Reset all effects
+            </Menu.Item>
+            <Menu.Item disabled={copied.length === 0} onClick={() => void paste(true)}>
+              Paste over all effects
+            </Menu.Item>
+            {list.length > 0 && <KeepItem owner={owner} />}
+            <LevelItems owner={owner} treated={list.length > 0} />
+          </Menu.Dropdown>
+        </Menu>
         {isClip && <EndBeforeBeat clip={id} />}
         {span && (
           <Button

@@ -82,30 +82,6 @@ def test_what_is_heard_equals_the_render_after_edits_never_exported(bench, made,
 
 
 @pytest.mark.alone
-def test_flip_between_treated_and_untreated(bench, made, tmp_path):
-    page = bench.page
-    muffle_between_cuts(bench)
-    treated = made.render(tmp_path)
-    bare = made.render(tmp_path, "--untreated")
-    bench.go_to(120)
-    page.get_by_text("Untreated", exact=True).click()
-    bench.play()
-    page.wait_for_timeout(1000)
-    bench.pause()
-    assert_heard(bench, bare, RATE // 2)
-    bench.go_to(130)
-    bench.play()
-    page.wait_for_timeout(600)
-    page.keyboard.press("t")
-    page.wait_for_timeout(900)
-    bench.pause()
-    places, sound = bench.heard()
-    last = slice(-RATE // 3, None)
-    np.testing.assert_allclose(sound[:, last], treated[:, places[last]], atol=1e-6)
-    assert np.abs(treated[:, places[last]] - bare[:, places[last]]).max() > 0.01
-
-
-@pytest.mark.alone
 def test_the_echo_is_heard_after_the_clip_and_ring_out_does_what_it_says(bench, made, tmp_path):
     page = bench.page
     made.api.edit(made.id, kind="set_track", id="music", mute=True)

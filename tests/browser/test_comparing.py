@@ -1,0 +1,255 @@
+"""The reel against other states of it: equally loud, in step, and nothing changed thereby."""
+
+import re
+
+import numpy as np
+import pytest
+from media import RATE
+
+from bathyphon.core.measure.levels import levels_of
+from bathyphon.core.measure.tally import tally
+
+SPAN = {
+    "kind": "add_treatment", "track": "music", "id": "dull", "name": "Dull",
+    "start": {"frame": 0}, "end": {"frame": 500},
+    "effects": [
+        {"id": "m", "kind": "muffle", "params": {"high_cut_hz": 700}},
+        {"id": "g", "kind": "gain", "params": {"level_db": -5}},
+    ],
+}  # fmt: skip
+
+
+@pytest.fixture
+def dull(made, page, server):
+    """Music under a muffle and a gain, the reel open."""
+    from conftest import Bench
+
+    made.edit(**SPAN)
+    page.context.add_cookies(made.api.cookies())
+    page.goto(f"{server.url}/reels/{made.id}")
+    page.wait_for_selector("[data-treatment=dull]")
+    return Bench(page)
+
+
+def other(bench):
+    return bench.page.get_by_role("radiogroup", name="Which sound is heard").locator(".other-side")
+
+
+def hold_against(bench, label):
+    bench.page.get_by_role("button", name="What it is held against").click()
+    bench.page.get_by_role("menuitem", name=label, exact=True).click()
+
+
+def matched(bench):
+    """What is added to the other side, once all that is in view has been measured."""
+    found = bench.page.wait_for_function(
+        """() => document.querySelector('.other-side .small')?.textContent""", timeout=20000
+    ).json_value()
+    bench.page.wait_for_timeout(2500)
+    found = other(bench).locator(".small").inner_text() or found
+    return float(re.sub("[^0-9.+-]", "", found.replace("−", "-")))
+
+
+def in_view(bench, sound):
+    start, scale = bench.page.evaluate("window.__view")
+    width = bench.lane("music")["width"]
+    return sound[:, int(max(0, start)) : int(start + scale * width)]
+
+
+def loudness(sound):
+    return levels_of(tally(sound, RATE)).loudness
+
+
+@pytest.mark.alone
+def test_flip_between_treated_and_untreated(dull, made, tmp_path):
+    page = dull.page
+    treated = made.render(tmp_path)
+    bare = made.render(tmp_path, "--untreated")
+    dull.start_listening()
+    dull.go_to(120)
+    page.get_by_text("Untreated", exact=True).click()
+    shown = matched(dull)
+    dull.heard()
+    dull.play()
+    page.wait_for_timeout(900)
+    dull.pause()
+    places, sound = dull.heard()
+    assert places.size > RATE // 2
+    gain = np.sum(sound * bare[:, places]) / np.sum(bare[:, places] ** 2)
+    np.testing.assert_allclose(sound, gain * bare[:, places], atol=1e-6)
+    assert 20 * np.log10(gain) == pytest.approx(shown, abs=0.051)
+    louder = loudness(in_view(dull, treated)) - loudness(in_view(dull, gain * bare))
+    assert abs(louder) < 0.1
+    # Flipped while playing: the treated side is that of the export, at its own place.
+    dull.go_to(130)
+    dull.heard()
+    dull.play()
+    page.wait_for_timeout(600)
+    page.keyboard.press("t")
+    page.wait_for_timeout(900)
+    dull.pause()
+    places, sound = dull.heard()
+    last = slice(-RATE // 3, None)
+    np.testing.assert_allclose(sound[:, last], treated[:, places[last]], atol=1e-6)
+    assert np.abs(treated[:, places[last]] - bare[:, places[last]]).max() > 0.01
+    # In between it only fades, and time goes on by the sample.
+    assert (np.diff(places) > 0).all()
+    assert np.diff(places).max() < 2 * 240 + RATE // 100
+
+
+@pytest.mark.alone
+def test_only_the_difference_and_without_one_effect(dull, made, tmp_path):
+    page = dull.page
+    treated = made.render(tmp_path)
+    made.edit(kind="set_effect", owner="treatment:dull", id="g", bypass=True)
+    without = made.render(tmp_path)
+    made.edit(kind="set_effect", owner="treatment:dull", id="g", bypass=False)
+    revision = made.api.get(f"/api/reels/{made.id}")["revision"]
+    page.locator("[data-treatment=dull]").press("Enter")
+    page.get_by_role("region", name="Gain").get_by_role("button").nth(1).click()
+    hold_against(dull, "Without Gain")
+    assert other(dull).inner_text().startswith("Without Gain")
+    dull.start_listening()
+    hold_against(dull, "Hear only the difference")
+    page.get_by_text("Only the difference is heard").wait_for()
+    dull.go_to(100)
+    dull.heard()
+    dull.play()
+    page.wait_for_timeout(1200)
+    dull.pause()
+    places, sound = dull.heard()
+    assert places.size > RATE // 2
+    np.testing.assert_allclose(sound, (treated - without)[:, places], atol=1e-6)
+    assert made.api.get(f"/api/reels/{made.id}")["revision"] == revision
+
+
+@pytest.mark.alone
+def test_yesterday_is_heard_beside_today(dull, made, tmp_path):
+    page = dull.page
+    before = made.render(tmp_path)
+    made.edit(kind="set_effect", owner="treatment:dull", id="m", params={"high_cut_hz": 250})
+    page.get_by_role("tab", name="History").click()
+    page.get_by_role(
+        "button", name=re.compile("Hear it as it was here: .*Dull|treat")
+    ).first.click()
+    dull.start_listening()
+    matched_gain = matched(dull)
+    dull.go_to(60)
+    dull.heard()
+    dull.play()
+    page.wait_for_timeout(1000)
+    dull.pause()
+    places, sound = dull.heard()
+    gain = np.sum(sound * before[:, places]) / np.sum(before[:, places] ** 2)
+    np.testing.assert_allclose(sound, gain * before[:, places], atol=1e-6)
+    assert 20 * np.log10(gain) == pytest.approx(matched_gain, abs=0.051)
+
+
+def test_blind_hides_shuffles_counts_and_tells(dull):
+    page = dull.page
+    hold_against(dull, "Compare blind")
+    bar = page.get_by_role("group", name="Blind comparison")
+    assert "Treated" not in bar.inner_text()
+    for _ in range(5):
+        bar.get_by_role("button", name="A is better").click()
+        page.keyboard.press("t")
+    bar.get_by_role("button", name="No difference").click()
+    bar.get_by_role("button", name="End (6)").click()
+    told = page.locator(".told").inner_text()
+    treated, untreated = map(int, re.findall(r"(\d+) of 5", told))
+    assert treated + untreated == 5
+    assert "No difference: 1" in told
+
+
+def test_settings_are_kept_side_by_side_and_the_chosen_ones_play(dull, made):
+    page = dull.page
+    page.locator("[data-treatment=dull]").press("Enter")
+    page.get_by_role("button", name="More for all effects").click()
+    page.get_by_role("menuitem", name="Keep these settings beside others").click()
+    kept = page.get_by_role("group", name="Kept settings")
+    kept.get_by_role("button", name="B", exact=True).wait_for()
+    field = page.get_by_label("High cut, value")
+    if not field.is_visible():
+        page.get_by_role("region", name="Muffle").get_by_role("button").nth(1).click()
+    field.fill("3 kHz")
+    field.press("Enter")
+    dull.saved()
+    hold_against(dull, "A")
+    assert other(dull).inner_text().startswith("A")
+    kept.get_by_role("button", name="A", exact=True).click()
+    dull.saved()
+    span = next(t for t in made.document["tracks"] if t["id"] == "music")["treatments"][0]
+    assert span["chosen"] == "A"
+    assert span["effects"][0]["params"]["high_cut_hz"] == 700
+    (b,) = [k for k in span["kept"] if k["name"] == "B"]
+    assert b["effects"][0]["params"]["high_cut_hz"] == 3000
+
+
+def test_what_clips_is_found_and_mended_in_one_step(dull, made):
+    page = dull.page
+    made.edit(kind="set_track", id="music", gain_db=20)
+    page.get_by_role("tab", name="Lists").click()
+    finding = page.locator(".finding", has_text="The mix clips")
+    finding.wait_for(timeout=60000)
+    before = made.api.get(f"/api/reels/{made.id}")["revision"]
+    finding.get_by_role("button", name=re.compile("Turn the mix down|limiter")).click()
+    finding.wait_for(state="detached", timeout=60000)
+    assert made.api.get(f"/api/reels/{made.id}")["revision"] == before + 1
+    # A treatment that makes it quieter was meant so, and is said to be.
+    quieter = page.locator(".finding").first
+    if quieter.count():
+        title = quieter.locator("b").inner_text()
+        quieter.get_by_role("button", name="It is meant so…").click()
+        field = page.get_by_label("Why it is meant so")
+        field.fill("on purpose")
+        field.press("Enter")
+        page.locator(".dismissed", has_text="1 dismissed").wait_for(timeout=60000)
+        assert "on purpose" in str(made.document["listening"]), title
+
+
+@pytest.mark.alone
+def test_meters_read_what_plays_as_the_core_does(dull, made, tmp_path):
+    page = dull.page
+    treated = made.render(tmp_path)
+    dull.start_listening()
+    dull.go_to(100)
+    page.get_by_role("button", name="Meters, output").click()
+    panel = page.get_by_role("region", name="Meters")
+    panel.get_by_role("button", name="Reset").click()
+    page.keyboard.press("Escape")
+    dull.play()
+    page.wait_for_timeout(5000)
+    dull.pause()
+    last = dull.frame()
+    page.get_by_role("button", name="Meters, output").click()
+    text = panel.inner_text().replace("−", "-")
+    expected = levels_of(tally(treated[:, 100 * 1920 : last * 1920], RATE))
+    said = float(re.search(r"Since the reset\s+(-?[\d.]+)", text)[1])
+    assert said == pytest.approx(expected.loudness, abs=0.3)
+    peak = float(re.search(r"True peak\s+(-?[\d.]+)", text)[1])
+    assert peak == pytest.approx(expected.true_peak, abs=0.3)
+    # What passes full scale keeps its place.
+    made.edit(kind="set_track", id="music", gain_db=24)
+    page.keyboard.press("Escape")
+    dull.go_to(200)
+    dull.play()
+    page.wait_for_function("document.querySelector('.meters[data-over]')")
+    dull.pause()
+    page.get_by_role("button", name="Meters, output").click()
+    mark = page.locator(".overs").get_by_role("button").first
+    mark.click()
+    assert 199 <= dull.frame() <= 205
+
+
+def test_a_level_is_set_in_one_step(dull, made):
+    page = dull.page
+    page.locator("[data-clip=c-voice]").press("Enter")
+    page.get_by_role("button", name="More for all effects").click()
+    page.get_by_role("menuitem", name="Peaks at −1 dBTP").click()
+    page.wait_for_function("document.querySelector('.pill.saved')")
+    for _ in range(100):
+        clip = next(t for t in made.document["tracks"] if t["id"] == "voice")["clips"][0]
+        if clip.get("gain_db"):
+            break
+        page.wait_for_timeout(100)
+    assert clip["gain_db"] > 0

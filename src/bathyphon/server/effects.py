@@ -98,7 +98,7 @@ class EffectTable(Schema):
     engages: str
     telling: list[str]
     first: list[str]
-    added: dict[str, float]
+    added: dict[str, float | str]
     help: str
     parameters: list[ParameterTable]
     group: GroupTable | None

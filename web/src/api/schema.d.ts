@@ -791,7 +791,7 @@ export interface components {
             first: string[];
             /** Added */
             added: {
-                [key: string]: number;
+                [key: string]: number | string;
             };
             /** Help */
             help: string;

@@ -70,9 +70,12 @@ def understand(effect: Effect, tokens: Sequence[Token], known: Known) -> Underst
         Milliseconds of a frame and a beat, as far as they are known.
     """
     before = _understood(effect, tokens, known, names_first=True)
-    if not before.why:
+    if not before.why and not before.left:
         return before
     after = _understood(effect, tokens, known, names_first=False)
+    if not before.why:
+        # Words that are left over may have been names.
+        return after if not after.why and len(after.left) < len(before.left) else before
     return before if after.why or len(after.left) > len(before.left) else after
 
 

@@ -161,7 +161,8 @@ class ResetEffects(EditCommand):
             effect = at(document, path)
             known = EFFECTS.get(effect["kind"])
             named = known.reference.id if known and known.reference else ""
-            kept = {k: v for k, v in effect.get("params", {}).items() if k == named}
+            kept: Part = dict(known.table.added) if known else {}
+            kept |= {k: v for k, v in effect.get("params", {}).items() if k == named}
             if kept != effect.get("params", {}):
                 patch += set_values(document, path, {"params": kept})
         return patch

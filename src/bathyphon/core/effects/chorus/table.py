@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bathyphon.core.effects.kit.table import Parameter, Pattern, Table
+from bathyphon.core.effects.kit.table import OUTPUT, Parameter, Pattern, Table, output_level
 
 TABLE = Table(
     id="chorus",
@@ -33,11 +33,14 @@ TABLE = Table(
             "stereo", "Stereo", "°", 0.0, 180.0, "linear", default=90.0,
             help="How far apart left and right waver.",
         ),
+        output_level(),
     ),
     telling=("rate_hz", "mix"),
     first=("rate_hz", "swing", "mix", "stereo"),
     hatch=Pattern("waves", spacing=6.0, weight=1.0, dash=(4.0, 2.0)),
     lookback_s=0.3,
     words="thicken wider ensemble many double doubling shimmer detune",
+    added={"level_db": -1.5, "mix": 35.0},
+    output=OUTPUT,
     help="Wavering copies, so that one sounds like many.",
 )  # fmt: skip

@@ -9,6 +9,6 @@ PRESETS: tuple[Preset, ...] = (
            {"threshold_db": -24, "ratio": 3, "makeup_db": 4, "attack_ms": 8},
            words="dialogue level"),
     Preset("Pressed", "Everything equally near.",
-           {"threshold_db": -32, "ratio": 8, "makeup_db": 9, "attack_ms": 2},
+           {"threshold_db": -32, "ratio": 8, "makeup_db": 11.5, "attack_ms": 2},
            words="squash loud"),
 )  # fmt: skip

@@ -39,5 +39,6 @@ TABLE = Table(
     hatch=Pattern("lines", angle=90.0, spacing=6.0, weight=1.2),
     lookback_s=0.2,
     words="compressor compression even level dynamics leveller punch squash",
+    added={"makeup_db": 1.5},
     help="Brings the loud nearer to the quiet.",
 )  # fmt: skip

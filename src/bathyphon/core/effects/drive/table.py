@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bathyphon.core.effects.kit.table import Parameter, Pattern, Table
+from bathyphon.core.effects.kit.table import OUTPUT, Parameter, Pattern, Table, output_level
 
 SHAPES = ("soft", "hard", "fold")
 OPEN_HZ = 20000.0
@@ -28,11 +28,14 @@ TABLE = Table(
             "shape", "Shape", "", 0.0, 2.0, "linear", default=0.0, movable=False, choices=SHAPES,
             help="Soft like tape, hard like a broken input, folded like a torn loudspeaker.",
         ),
+        output_level(),
     ),
     telling=("amount_db", "tone_hz"),
     hatch=Pattern("dots", spacing=6.0, weight=2.2),
     lookback_s=0.05,
     words="distortion distort overdrive saturation saturate fuzz grit dirt warm clip shout "
     "megaphone crackle",
+    added={"level_db": -7.5},
+    output=OUTPUT,
     help="An amplifier or loudspeaker that is asked for too much.",
 )  # fmt: skip

@@ -2,7 +2,15 @@
 
 from __future__ import annotations
 
-from bathyphon.core.effects.kit.table import CountsFor, Group, Parameter, Pattern, Table
+from bathyphon.core.effects.kit.table import (
+    OUTPUT,
+    CountsFor,
+    Group,
+    Parameter,
+    Pattern,
+    Table,
+    output_level,
+)
 
 TYPES = ("low_cut", "low_shelf", "peak", "high_shelf", "high_cut", "notch")
 SLOPES = ("12", "24", "48")
@@ -42,12 +50,13 @@ TABLE = Table(
     label="Equaliser",
     place=70,
     engages="sweep",
-    parameters=(),
+    parameters=(output_level(sweeps=True),),
     telling=(),
     hatch=Pattern("lines", angle=0.0, spacing=9.0, weight=2.0, dash=(8.0, 4.0)),
     lookback_s=0.25,
     group=BAND,
     words="equalizer equalise eq filter band bands high pass highpass low lowpass shelf "
     "peak notch hum rumble cut boost frequency",
+    output=OUTPUT,
     help="Up to eight bands: cuts, shelves, peaks and notches.",
 )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bathyphon.core.effects.kit.table import Parameter, Pattern, Table
+from bathyphon.core.effects.kit.table import OUTPUT, Parameter, Pattern, Table, output_level
 
 TABLE = Table(
     id="flanger",
@@ -33,11 +33,14 @@ TABLE = Table(
             "mix", "Mix", "%", 0.0, 100.0, "linear", default=50.0,
             help="At 50 % direct sound and copy are equally loud, and the comb is deepest.",
         ),
+        output_level(),
     ),
     telling=("rate_hz", "swing"),
     first=("rate_hz", "swing", "feedback", "stereo"),
     hatch=Pattern("waves", angle=45.0, spacing=8.0, weight=1.2),
     lookback_s=0.2,
     words="jet sweep whoosh comb swirl dream dizzy psychedelic",
+    added={"level_db": -3.5},
+    output=OUTPUT,
     help="A comb that sweeps through the sound: jet engines, dreams, dizziness.",
 )  # fmt: skip

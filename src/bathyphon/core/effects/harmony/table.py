@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bathyphon.core.dsp.notes import NOTES, SCALES
 from bathyphon.core.effects.kit.pitch_rows import FORMANTS, KEY, LOOKBACK_S, MATERIAL
-from bathyphon.core.effects.kit.table import Group, Parameter, Pattern, Table
+from bathyphon.core.effects.kit.table import OUTPUT, Group, Parameter, Pattern, Table, output_level
 
 MOST = 8
 LOWEST_HZ, HIGHEST_HZ = 20.0, 20000.0
@@ -76,6 +76,7 @@ TABLE = Table(
             choices=tuple(SCALES), help="What voices that go by steps take them in.",
         ),
         KEY,
+        output_level(),
     ),
     telling=("dry_db",),
     hatch=Pattern("steps", spacing=8.0, weight=1.2, dash=(4.0, 2.0)),
@@ -83,5 +84,6 @@ TABLE = Table(
     group=VOICE,
     words="harmonise harmonize double doubling layer voices choir crowd chord thirds octave "
     "thicken",
+    output=OUTPUT,
     help="Voices beside the direct sound: doubles, thirds, choirs, creatures.",
 )  # fmt: skip

@@ -99,7 +99,11 @@ class Effect:
     def make(self, settings: Settings) -> Processor:
         """Its processor, from ``sound.py``."""
         processor: Processor = self._sound.make(settings)
-        return processor
+        if not self.table.output:
+            return processor
+        from bathyphon.core.effects.kit.level import with_level
+
+        return with_level(processor, self.table, settings)
 
     def tail(self, settings: Settings) -> int:
         """Samples that sound on after the input has ended, from ``reach.py``; else none."""

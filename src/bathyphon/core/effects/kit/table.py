@@ -8,6 +8,7 @@ from typing import Literal
 
 from bathyphon.core.timing.shapes import Scale
 
+OUTPUT = "level_db"
 Engagement = Literal["sweep", "send", "blend"]
 PatternKind = Literal["lines", "waves", "dots", "rings", "steps", "crossed"]
 
@@ -75,6 +76,14 @@ class Parameter:
             if name in (choice, choice.split(" ")[0]):
                 return index
         return None
+
+
+def output_level(sweeps: bool = False) -> Parameter:
+    """The last row of effects that change loudness by the way: their level as they come out."""
+    return Parameter(
+        OUTPUT, "Level", "dB", -24.0, 12.0, "db", default=0.0,
+        neutral=0.0 if sweeps else None, help="How loud it comes out.",
+    )  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -166,6 +175,8 @@ class Table:
         What editors call it, or look for when they want it, with spaces between.
     for_level : bool
         Whether louder or quieter is what it is for; all others leave loudness about as it was.
+    output : str
+        Id of the parameter that the kit applies to what comes out, if it has one.
     """
 
     id: str
@@ -180,9 +191,10 @@ class Table:
     group: Group | None = None
     reference: Reference | None = None
     first: tuple[str, ...] = ()
-    added: Mapping[str, float] = field(default_factory=dict, hash=False)
+    added: Mapping[str, float | str] = field(default_factory=dict, hash=False)
     words: str = ""
     for_level: bool = False
+    output: str = ""
 
     def parameter(self, id: str) -> Parameter | None:
         """The row of that name; of an entry of the group, its parameter's row."""

@@ -14,6 +14,6 @@ PRESETS: tuple[Preset, ...] = (
            words="hard left"),
     Preset("Right only", "All on the right.", {"left_level": 0, "right_level": 130},
            words="hard right"),
-    Preset("Narrow", "Stereo drawn together.", {"width": 35},
+    Preset("Narrow", "Stereo drawn together.", {"width": 50},
            words="mono narrower"),
 )  # fmt: skip

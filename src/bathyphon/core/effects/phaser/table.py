@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bathyphon.core.effects.kit.table import Parameter, Pattern, Table
+from bathyphon.core.effects.kit.table import OUTPUT, Parameter, Pattern, Table, output_level
 
 TABLE = Table(
     id="phaser",
@@ -33,11 +33,14 @@ TABLE = Table(
             "mix", "Mix", "%", 0.0, 100.0, "linear", default=50.0,
             help="At 50 % the notches are deepest.",
         ),
+        output_level(),
     ),
     telling=("rate_hz", "swing"),
     first=("rate_hz", "swing", "feedback", "stereo"),
     hatch=Pattern("waves", angle=-45.0, spacing=10.0, weight=1.8),
     lookback_s=0.2,
     words="sweep swirl dream dizzy psychedelic drift",
+    added={"level_db": -3.5},
+    output=OUTPUT,
     help="Notches that wander through the sound: softer than a flanger.",
 )  # fmt: skip

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bathyphon.core.dsp.notes import SCALES
 from bathyphon.core.effects.kit.pitch_rows import FORMANTS, KEY, LOOKBACK_S, MATERIAL
-from bathyphon.core.effects.kit.table import Parameter, Pattern, Table
+from bathyphon.core.effects.kit.table import OUTPUT, Parameter, Pattern, Table, output_level
 
 TABLE = Table(
     id="pitch",
@@ -40,6 +40,7 @@ TABLE = Table(
             choices=tuple(SCALES), help="Notes that there are to tune to.",
         ),
         KEY,
+        output_level(),
     ),
     telling=("semitones", "formant_shift"),
     first=("semitones", "cents", "formant_shift", "mix"),
@@ -47,5 +48,6 @@ TABLE = Table(
     lookback_s=LOOKBACK_S,
     words="deeper lower higher transpose tune semitone voice change chipmunk monster "
     "creature disguise anonymous formant robot octave shift",
+    output=OUTPUT,
     help="Higher or lower in the same time, for voices, creatures and machines.",
 )  # fmt: skip

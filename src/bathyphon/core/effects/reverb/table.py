@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bathyphon.core.effects.kit.table import Parameter, Pattern, Table
+from bathyphon.core.effects.kit.table import OUTPUT, Parameter, Pattern, Table, output_level
 
 LONGEST_PREDELAY_MS = 500.0
 TABLE = Table(
@@ -63,11 +63,14 @@ TABLE = Table(
             "dry_db", "Direct", "dB", -96.0, 12.0, "db", default=0.0,
             help="Level of the direct sound, apart from the room.",
         ),
+        output_level(),
     ),
     telling=("decay_s", "size", "mix"),
     first=("decay_s", "size", "mix", "dry_db"),
     hatch=Pattern("rings", spacing=14.0, weight=1.2),
     words="room hall church cathedral ambience tail ring out rings space echoey "
     "reverberation verb distance far away",
+    added={"level_db": -2.0},
+    output=OUTPUT,
     help="A room around the sound, which rings out past a cut.",
 )  # fmt: skip

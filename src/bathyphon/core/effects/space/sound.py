@@ -14,6 +14,7 @@ from bathyphon.core.dsp.delays import delayed
 from bathyphon.core.dsp.mixing import mixed
 from bathyphon.core.effects.kit.processor import Processor, State
 from bathyphon.core.effects.kit.settings import Settings
+from bathyphon.core.effects.space.evened import evened
 from bathyphon.core.effects.space.reach import predelay_of
 from bathyphon.core.effects.space.spaces import prepared, response
 from bathyphon.core.effects.space.table import SPACES
@@ -63,6 +64,7 @@ def _partitions_key(settings: Settings) -> tuple[object, ...]:
     given = settings.sounds.get("file")
     return (
         settings.choice("response"),
+        settings.choice("loudness"),
         settings.fixed("stretch"),
         predelay_of(settings),
         settings.sample_rate,
@@ -74,7 +76,10 @@ def _partitions_key(settings: Settings) -> tuple[object, ...]:
 def _partitions_of(settings: Settings) -> Partitioned:
     """Spectra of the response with its pre-delay; the last few are kept."""
     late = np.zeros((2, 2, predelay_of(settings)))
-    return partitioned(np.concatenate([late, response_of(settings)], axis=2))
+    found = response_of(settings)
+    if settings.choice("loudness"):
+        found = evened(found, settings.sample_rate)
+    return partitioned(np.concatenate([late, found], axis=2))
 
 
 class Space(Processor):

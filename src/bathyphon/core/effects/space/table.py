@@ -2,8 +2,16 @@
 
 from __future__ import annotations
 
-from bathyphon.core.effects.kit.table import Parameter, Pattern, Reference, Table
+from bathyphon.core.effects.kit.table import (
+    OUTPUT,
+    Parameter,
+    Pattern,
+    Reference,
+    Table,
+    output_level,
+)
 
+LOUDNESS = ("as recorded", "alike")
 SPACES = (
     "cell", "parlour", "washroom", "stairwell", "playhouse", "nave", "tank", "air_bell", "cavern",
     "plate", "spring", "pipe", "barrel",
@@ -37,6 +45,13 @@ TABLE = Table(
             "dry_db", "Direct", "dB", -96.0, 12.0, "db", default=0.0,
             help="Level of the direct sound, apart from the place.",
         ),
+        Parameter(
+            "loudness", "Loudness", "", 0.0, 1.0, "linear", default=0.0, movable=False,
+            choices=LOUDNESS,
+            help="Alike, every place answers a voice as loudly as it speaks; as recorded, a "
+            "barrel is louder than a hall.",
+        ),
+        output_level(),
     ),
     telling=("mix", "stretch"),
     first=("response", "mix", "stretch", "dry_db"),
@@ -48,5 +63,7 @@ TABLE = Table(
     ),
     words="place location room hall church convolution impulse response real cavern tank "
     "plate pipe",
+    added={"loudness": "alike", "level_db": -1.5},
+    output=OUTPUT,
     help="A known place or thing: a cavern, a tank, a plate, a pipe.",
 )  # fmt: skip

@@ -10,6 +10,7 @@ import numpy as np
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.render import render
+from bathyphon.core.measure.tally import tally
 from bathyphon.core.reel.model import FORMAT, VERSION, Reel
 from bathyphon.core.reel.parse import read_reel
 from bathyphon.core.speed.steady import Change, changed
@@ -80,6 +81,7 @@ def warm_up() -> None:
         list(pool.map(_alone, EFFECTS))
     _rendered(_reel(*EFFECTS))
     dither(0, 8)
+    tally(np.random.default_rng(1).standard_normal((2, 4800)), 48000)
     # Held and followed; a shift needs both.
     moment = np.random.default_rng(1).standard_normal((2, 4800))
     for material in ("music", "voice"):

@@ -253,3 +253,82 @@ def test_a_level_is_set_in_one_step(dull, made):
             break
         page.wait_for_timeout(100)
     assert clip["gain_db"] > 0
+
+
+@pytest.mark.alone
+def test_effects_are_heard_before_they_are_added(dull, made):
+    page = dull.page
+    before = made.api.get(f"/api/reels/{made.id}")
+    page.locator("[data-treatment=dull]").press("Enter")
+    dull.start_listening()
+    page.get_by_role("button", name="Add an effect…").click()
+    field = page.get_by_role("combobox", name="Search effects")
+    field.fill("church")
+    page.get_by_role("option", name=re.compile("Nave")).first.wait_for()
+    for _ in range(3):
+        field.press("ArrowDown")
+        page.wait_for_timeout(150)
+    assert page.get_by_role("button", name="Pause").is_visible()
+    page.wait_for_function("window.__tap.reports.slice(-20).every((r) => !r.starving)")
+    page.wait_for_timeout(600)
+    dull.heard()
+    page.wait_for_timeout(800)
+    _, sound = dull.heard_at_all()
+    assert np.sqrt(np.mean(sound**2)) > 0.003
+    field.press("Escape")
+    page.get_by_role("button", name="▶ Play").wait_for()
+    assert other(dull).inner_text().startswith("Untreated")
+    after = made.api.get(f"/api/reels/{made.id}")
+    assert after["revision"] == before["revision"]
+    assert after["document"] == before["document"]
+    assert not page.get_by_role("button", name="Loop", pressed=True).count()
+
+
+def test_presets_are_walked_through_by_keys(dull, made):
+    page = dull.page
+    page.locator("[data-treatment=dull]").press("Enter")
+    page.get_by_role("region", name="Muffle").get_by_role("button").nth(1).click()
+    page.locator(".timeline").click(position={"x": 5, "y": 5})
+    page.locator("[data-treatment=dull]").press("Enter")
+    page.get_by_role("region", name="Muffle").get_by_role("button").nth(1).click()
+    page.locator("body").press("Alt+PageDown")
+    bar = page.locator(".try-bar")
+    first = bar.inner_text()
+    page.locator("body").press("Alt+PageDown")
+    page.wait_for_function("(t) => document.querySelector('.try-bar').innerText !== t", arg=first)
+    page.locator("body").press("Escape")
+    bar.wait_for(state="detached")
+    revision = made.api.get(f"/api/reels/{made.id}")["revision"]
+    page.locator("body").press("Alt+PageDown")
+    bar.wait_for()
+    page.locator("body").press("Enter")
+    bar.wait_for(state="detached")
+    dull.saved()
+    assert made.api.get(f"/api/reels/{made.id}")["revision"] == revision + 1
+
+
+@pytest.mark.alone
+def test_a_part_is_heard_and_marked_and_never_exported(dull, made, tmp_path):
+    page = dull.page
+    whole = made.render(tmp_path)
+    page.get_by_role("button", name="What it is held against").click()
+    page.get_by_role("menuitem", name="Sides and bands").hover()
+    page.get_by_role("menuitem", name="As mono").click()
+    page.keyboard.press("Escape")
+    page.get_by_text("Heard as mono").wait_for()
+    assert np.array_equal(made.render(tmp_path), whole)
+    page.get_by_role("button", name="Hear all of it").click()
+    page.get_by_text("Heard as mono").wait_for(state="detached")
+    # One track alone: as it is in the reel, without the others.
+    page.locator("[data-clip=c-voice]").press("Enter")
+    hold_against(dull, "Only Voice")
+    dull.start_listening()
+    dull.go_to(5 * 25 + 2)
+    dull.heard()
+    dull.play()
+    page.wait_for_timeout(900)
+    dull.pause()
+    places, sound = dull.heard()
+    made.edit(kind="set_track", id="music", mute=True)
+    alone = made.render(tmp_path)
+    np.testing.assert_allclose(sound, alone[:, places], atol=1e-6)

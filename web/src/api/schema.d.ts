@@ -1844,6 +1844,11 @@ export interface components {
              * @default true
              */
             treated: boolean;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
     };
     responses: never;

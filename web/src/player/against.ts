@@ -17,6 +17,8 @@ export interface Against {
   state: State;
   /** The part that it is about: `all`, `treatment:f1`, `clip:c1`, `effect:treatment:f1/e1`. */
   of: string;
+  /** It is a part of the reel and not another way it could be: its level is left as it is. */
+  plain?: boolean;
 }
 
 export const UNTREATED: State = { treated: false };

@@ -1,5 +1,6 @@
 /** The audio graph: a worklet and a volume, and whatever may keep them from being heard. */
 import type { Report } from './messages';
+import { makeMonitor, type Part } from './monitor';
 import workletUrl from './worklet.ts?worker&url';
 
 export interface Output {
@@ -7,6 +8,8 @@ export interface Output {
   /** Seconds of the context that are heard at this moment. */
   now: () => number;
   setVolume: (volume: number) => void;
+  /** What of it is let through to the ear. */
+  setPart: (part: Part) => void;
   /** Let it run; why it does not, if so. */
   wake: () => Promise<string | undefined>;
   /** Whether it will never sound again. */
@@ -54,7 +57,9 @@ export async function startSound(
     processorOptions: { grid: rate },
   });
   const gain = new GainNode(context, { gain: volume });
-  node.connect(gain, 0).connect(context.destination);
+  const monitor = makeMonitor(context);
+  node.connect(monitor.input, 0);
+  monitor.output.connect(gain).connect(context.destination);
   node.port.onmessage = (e: MessageEvent<Report>) => listener.report(e.data);
   node.onprocessorerror = () => {
     failed = true;
@@ -82,6 +87,7 @@ export async function startSound(
         : context.currentTime;
     },
     setVolume: (value) => gain.gain.setTargetAtTime(value, context.currentTime, 0.01),
+    setPart: monitor.hear,
     wake: async () => {
       if (failed) return STOPPED;
       // Where sound is not allowed, resuming neither succeeds nor fails.

@@ -6,6 +6,7 @@ import { create } from 'zustand';
 import type { Command } from '../reel/draft';
 import { Blocks } from './blocks';
 import type { Levels } from './meter';
+import type { Part } from './monitor';
 import { startSound, type Output } from './output';
 import { WITHOUT_ALL, type Against } from './against';
 import type { Heard, Report, ToWorklet } from './messages';
@@ -17,6 +18,8 @@ interface PlayerState {
   position: number;
   side: Heard;
   against: Against;
+  /** What of the sound is let through; exports always hold all of it. */
+  part: Part;
   /** What is added to the other side so that both are equally loud, in dB. */
   match: number;
   loop: { start: number; end: number } | undefined;
@@ -54,6 +57,7 @@ export const usePlayer = create<PlayerState>()(() => ({
   position: 0,
   side: 'treated',
   against: WITHOUT_ALL,
+  part: 'all',
   match: 0,
   loop: undefined,
   speed: 1,
@@ -92,6 +96,7 @@ export class Player {
       loop: undefined,
       side: 'treated',
       against: WITHOUT_ALL,
+      part: 'all',
       match: 0,
       levels: undefined,
       overs: [],
@@ -212,6 +217,12 @@ export class Player {
     this.send({ type: 'match', gain: 10 ** (match / 20) });
   }
 
+  /** Let only a part of the sound through. */
+  setPart(part: Part) {
+    usePlayer.setState({ part });
+    this.output?.setPart(part);
+  }
+
   /** The meters begin anew. */
   resetMeters() {
     this.send({ type: 'reset-meters' });
@@ -294,6 +305,7 @@ export class Player {
         if (this.closed) output.close();
         else {
           this.output = output;
+          output.setPart(usePlayer.getState().part);
           for (const message of this.waiting) output.node.port.postMessage(message);
           this.waiting = [];
           this.offerPort(output);

@@ -1,9 +1,10 @@
-import { Button, Group, Modal, Progress, SegmentedControl, Stack } from '@mantine/core';
+import { Button, Group, Modal, Progress, SegmentedControl, Stack, TextInput } from '@mantine/core';
 import { IconDownload } from '@tabler/icons-react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { client, unwrap, type ExportLine } from '../api/client';
 import { useSession } from '../reel/session';
+import { Foreseen } from './listening/Foreseen';
 import { useTools } from './tools/context';
 
 type Bits = '16' | '24' | '32f';
@@ -23,6 +24,7 @@ export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: ()
   const missing = useSession((s) => s.derived?.missing_media.length ?? 0);
   const [bits, setBits] = useState<Bits>('24');
   const [side, setSide] = useState('treated');
+  const [name, setName] = useState('');
   const path = { params: { path: { id: reel } } };
   const exports = useQuery({
     queryKey: ['exports', reel],
@@ -37,7 +39,7 @@ export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: ()
       unwrap(
         client.POST('/api/reels/{id}/exports', {
           ...path,
-          body: { bits, treated: side === 'treated' },
+          body: { bits, treated: side === 'treated', name },
         }),
       ),
     onSettled: refresh,
@@ -69,6 +71,14 @@ export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: ()
             Render
           </Button>
         </Group>
+        <TextInput
+          label="Name of the file"
+          placeholder="As the reel is called, with a number if there is one already"
+          value={name}
+          maxLength={120}
+          onChange={(e) => setName(e.currentTarget.value)}
+        />
+        {side === 'treated' && <Foreseen bits={bits} />}
         {start.error && (
           <p className="trouble" role="alert">
             {start.error.message}

@@ -13,6 +13,7 @@ import { makeClock } from '../time/clock';
 import { restoreSize } from '../ui/Splitter';
 import { ToolsContext, type Tools } from './tools/context';
 import { keepMatched } from './listening/matching';
+import { takeByKeys } from './listening/trying';
 import { useSelection } from './selected/selection';
 import { Workbench } from './Workbench';
 import './workbench.css';
@@ -90,7 +91,12 @@ export default function WorkbenchPage() {
 
   useEffect(() => {
     if (!player || !rate) return undefined;
-    const leave = [connectHand(id, rate, player), keepMatched(id, player), cancelOnEscape()];
+    const leave = [
+      connectHand(id, rate, player),
+      keepMatched(id, player),
+      takeByKeys(player),
+      cancelOnEscape(),
+    ];
     return () => leave.forEach((l) => l());
   }, [id, rate, player]);
 

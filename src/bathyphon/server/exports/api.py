@@ -10,7 +10,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema
+from ninja import Field, Router, Schema
 from ninja.responses import Status
 
 from bathyphon.core.errors import Refused
@@ -46,6 +46,7 @@ class NewExport(Schema):
 
     bits: Literal["16", "24", "32f"] = "24"
     treated: bool = True
+    name: str = Field("", max_length=120)
 
 
 @router.get("reels/{uuid:id}/exports", response=list[ExportLine])
@@ -68,10 +69,21 @@ def new_export(request: HttpRequest, id: UUID, data: NewExport) -> Any:
             revision=reel.revision,
             treated=data.treated,
             bits=data.bits,
-            name=f"{reel.name}{'' if data.treated else ' untreated'}.wav",
+            name=_own_name(reel, data),
         )
         run_export.defer(export=str(export.pk))
     return Status(201, export)
+
+
+def _own_name(reel: Reel, data: NewExport) -> str:
+    """What the file is called: as was asked for, or as the reel is; numbered if there is one."""
+    given = "".join(c for c in data.name if c.isprintable() and c not in '/\\:*?"<>|').strip(" .")
+    base = given.removesuffix(".wav") or f"{reel.name}{'' if data.treated else ' untreated'}"
+    taken = set(Export.objects.filter(reel=reel).values_list("name", flat=True))
+    number = 1
+    while (name := f"{base}{f' {number}' if number > 1 else ''}.wav") in taken:
+        number += 1
+    return name
 
 
 def refuse_unprepared(account: User, reel: ReelDocument) -> None:

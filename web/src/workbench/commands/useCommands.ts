@@ -7,7 +7,9 @@ import { useTools } from '../tools/context';
 import { useKeyEdits } from '../keyframes/keyEdits';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { usePartEdits } from '../selected/partEdits';
-import { flip } from '../listening/blind';
+import { walkPresets } from '../effects/presetWalk';
+import { begin, flip } from '../listening/blind';
+import { setLevel, type Step } from '../listening/level';
 import { useSelection, type Selection } from '../selected/selection';
 import { useView } from '../axis/view';
 import { useTransport } from '../transport/transport';
@@ -24,7 +26,7 @@ const RAISE_DB = 0.5;
 export type Commands = Record<CommandId, () => unknown>;
 
 export function useCommands(): Commands {
-  const { player } = useTools();
+  const { player, effects } = useTools();
   const transport = useTransport();
   const clips = useClipEdits();
   const keys = useKeyEdits();
@@ -68,6 +70,13 @@ export function useCommands(): Commands {
       else return false;
       return true;
     };
+    const level = (step: Step) => {
+      const s = selection();
+      if (s.kind !== 'mix' && !('id' in s)) return false;
+      if (s.kind === 'treatment' && step !== 'match_untreated') return false;
+      void setLevel({ step, of: [s.kind === 'mix' ? 'mix' : `${s.kind}:${s.id}`] });
+      return true;
+    };
     const toPart = (by: 1 | -1) => {
       const reel = useSession.getState().document;
       const next = reel && nextPart(reel, selection(), usePlayer.getState().position, by);
@@ -91,6 +100,13 @@ export function useCommands(): Commands {
       play: () => player.toggle(),
       'around-cut': transport.aroundCut,
       side: () => flip(player),
+      'preset-back': () => walkPresets(player, effects, -1),
+      'preset-on': () => walkPresets(player, effects, 1),
+      difference: () =>
+        player.setSide(usePlayer.getState().side === 'difference' ? 'treated' : 'difference'),
+      blind: () => begin(player),
+      normalise: () => level('normalise'),
+      'match-untreated': () => level('match_untreated'),
       loop: transport.toggleLoop,
       speed: () => {
         const { speed } = usePlayer.getState();
@@ -197,5 +213,5 @@ export function useCommands(): Commands {
       keys: () => ask('keys'),
       export: () => ask('export'),
     };
-  }, [player, transport, clips, keys, parts, treatments]);
+  }, [player, effects, transport, clips, keys, parts, treatments]);
 }

@@ -1,15 +1,21 @@
 import { Button, Popover } from '@mantine/core';
 import { memo, useEffect, useRef, useState } from 'react';
 import { Finder } from '../fields/Finder';
+import { stopTrying, tryOut } from '../listening/trying';
+import type { Command } from '../../reel/session';
 import { useAsked } from '../tools/asked';
+import { useTools } from '../tools/context';
 import { lineOf, useFinding, wantedOf, type Wanted } from './finding';
 
 interface Props {
   add: (wanted: Wanted) => void;
+  /** The edits that would add it, and over what: to be heard before. */
+  edits: (wanted: Wanted) => readonly Command[];
+  span: () => { start: number; end: number };
 }
 
 /** All effects with what they are for, narrowed down by typing; `/` opens it. */
-export const AddEffect = memo(function AddEffect({ add }: Props) {
+export const AddEffect = memo(function AddEffect({ add, edits, span }: Props) {
   const [open, setOpen] = useState(false);
   const [text, setText] = useState('');
   const button = useRef<HTMLButtonElement>(null);
@@ -19,7 +25,9 @@ export const AddEffect = memo(function AddEffect({ add }: Props) {
     setText(typed);
     setOpen(true);
   };
+  const { player } = useTools();
   const close = () => {
+    stopTrying(player);
     setOpen(false);
     setText('');
   };
@@ -63,6 +71,10 @@ export const AddEffect = memo(function AddEffect({ add }: Props) {
           take={({ hit }) => {
             close();
             add(wantedOf(hit));
+          }}
+          move={({ hit }) => {
+            const wanted = wantedOf(hit);
+            tryOut(player, wanted.name, edits(wanted), span());
           }}
           nothing={
             !answered

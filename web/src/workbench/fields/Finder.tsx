@@ -18,6 +18,8 @@ interface Props<T extends FoundLine> {
   type: (text: string) => void;
   lines: readonly T[];
   take: (line: T) => void;
+  /** The arrow keys have come to a line. */
+  move?: ((line: T) => void) | undefined;
   /** Enter does what is first of this, where the lines may still be those of fewer letters. */
   sure?: (() => Promise<readonly T[]>) | undefined;
   /** What is said where nothing is found. */
@@ -35,9 +37,18 @@ export function Finder<T extends FoundLine>(props: Props<T>) {
   const take = (line: T | undefined) => line && !line.why && props.take(line);
   const press = (e: KeyboardEvent) => {
     const by = e.key === 'ArrowDown' ? 1 : e.key === 'ArrowUp' ? -1 : 0;
-    if (by && lines.length)
-      setActive((Math.min(active, lines.length - 1) + by + lines.length) % lines.length);
-    else if (e.key === 'Enter' && active === 0 && sure)
+    if (by && lines.length) {
+      const next = (Math.min(active, lines.length - 1) + by + lines.length) % lines.length;
+      setActive(next);
+      const line = lines[next];
+      if (line && !line.why) props.move?.(line);
+    }
+    if (by && lines.length === 0) return;
+    if (by) {
+      e.preventDefault();
+      return;
+    }
+    if (e.key === 'Enter' && active === 0 && sure)
       void sure().then(
         ([first]) => take(first),
         () => take(chosen),

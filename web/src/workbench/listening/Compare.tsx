@@ -2,13 +2,16 @@ import { ActionIcon, Button, Menu, Popover, SegmentedControl } from '@mantine/co
 import { IconChevronDown } from '@tabler/icons-react';
 import type { Against } from '../../player/against';
 import type { Heard } from '../../player/messages';
+import { PARTS } from '../../player/monitor';
 import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
 import { useSelection } from '../selected/selection';
 import { useTools } from '../tools/context';
 import { answer, begin, byChance, end, forget, hear, useBlind, type Letter } from './blind';
-import { choicesOf } from './choices';
+import { choicesOf, partsOf } from './choices';
 import { dbText, useMatching } from './matching';
+import { PartPill } from './PartPill';
+import { TryBar } from './TryBar';
 
 /** The reel against another state of it, equally loud, flipped while playing. */
 export function Compare() {
@@ -24,6 +27,8 @@ function Sides() {
   const want = useMatching((s) => s.want);
   return (
     <div className="compare" onPointerEnter={want}>
+      <TryBar />
+      <PartPill />
       {side === 'difference' && <span className="pill marked">Only the difference is heard</span>}
       <Popover opened={told !== undefined} onDismiss={forget} position="top-end" withArrow>
         <Popover.Target>
@@ -67,6 +72,7 @@ function Choices() {
   const { player, effects } = useTools();
   const side = usePlayer((s) => s.side);
   const against = usePlayer((s) => s.against);
+  const part = usePlayer((s) => s.part);
   const { on, turn, share, wanted } = useMatching();
   const choose = (next: Against) => {
     player.setAgainst(next);
@@ -93,6 +99,25 @@ function Choices() {
           Hear only the difference
         </Menu.Item>
         <Menu.Item onClick={() => begin(player)}>Compare blind</Menu.Item>
+        <Menu.Divider />
+        <Menu.Label>Listen to a part</Menu.Label>
+        <PartItems choose={choose} />
+        <Menu.Sub>
+          <Menu.Sub.Target>
+            <Menu.Sub.Item>Sides and bands</Menu.Sub.Item>
+          </Menu.Sub.Target>
+          <Menu.Sub.Dropdown>
+            {PARTS.map(({ part: one, label }) => (
+              <Menu.Item
+                key={one}
+                rightSection={one === part ? '✓' : ''}
+                onClick={() => player.setPart(one)}
+              >
+                {label}
+              </Menu.Item>
+            ))}
+          </Menu.Sub.Dropdown>
+        </Menu.Sub>
       </Menu.Dropdown>
     </Menu>
   );
@@ -115,6 +140,18 @@ function ChoiceItems({ chosen, effects, choose }: ItemsProps) {
       rightSection={choice.of === chosen ? '✓' : ''}
       onClick={() => choose(choice)}
     >
+      {choice.label}
+    </Menu.Item>
+  ));
+}
+
+/** Parts of the reel that can be heard alone. */
+function PartItems({ choose }: { choose: (against: Against) => void }) {
+  const reel = useSession((s) => s.document);
+  const selection = useSelection((s) => s.selection);
+  if (!reel) return null;
+  return partsOf(reel, selection).map((choice) => (
+    <Menu.Item key={choice.of} onClick={() => choose(choice)}>
       {choice.label}
     </Menu.Item>
   ));

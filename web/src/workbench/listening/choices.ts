@@ -1,7 +1,14 @@
 /** What the reel can be held against, for what is selected. */
 import type { EffectTable } from '../../api/client';
 import { WITHOUT_ALL, type Against } from '../../player/against';
-import { effectsOf, findChain, trackOf, type Chain, type ReelDocument } from '../../reel/document';
+import {
+  effectsOf,
+  findChain,
+  trackOf,
+  type Chain,
+  type ReelDocument,
+  type Track,
+} from '../../reel/document';
 import type { Selection } from '../selected/selection';
 
 /** All of them, the most usual first. */
@@ -42,12 +49,7 @@ export function choicesOf(
   }
   const track = trackIn(reel, selection);
   if (track) {
-    const chains: [string, Chain][] = [
-      ...(track.clips ?? []).map((c) => [`clip:${c.id}`, c.treatment ?? {}] as [string, Chain]),
-      ...(track.treatments ?? []).map((t) => [`treatment:${t.id}`, t] as [string, Chain]),
-      [`track:${track.id}`, track.treatment ?? {}],
-    ];
-    const treated = chains.filter(([, c]) => (c.effects ?? []).length > 0 && !c.bypass);
+    const treated = chainsOn(track).filter(([, c]) => !c.bypass);
     if (treated.length > 0)
       found.push({
         label: `Without all on ${track.name ?? track.id}`,
@@ -58,6 +60,54 @@ export function choicesOf(
       });
   }
   return found;
+}
+
+/** Parts of the reel that can be heard alone. */
+export function partsOf(reel: ReelDocument, selection: Selection): Against[] {
+  const tracks = reel.tracks ?? [];
+  const track = trackIn(reel, selection);
+  if (!track) return [];
+  const only = tracks.map((t) => ({
+    kind: 'set_track',
+    id: t.id,
+    solo: t.id === track.id,
+    ...(t.id === track.id ? { mute: false } : {}),
+  }));
+  const found: Against[] = [
+    {
+      label: `Only ${track.name ?? track.id}`,
+      state: { commands: only },
+      of: `only:${track.id}`,
+      plain: true,
+    },
+  ];
+  const owner = ownerOf(selection);
+  const chain = owner && owner !== 'mix' ? findChain(reel, owner) : undefined;
+  if (owner && chain && (chain.chain.effects ?? []).length > 0) {
+    const others = chainsOn(track).filter(([name, c]) => name !== owner && !c.bypass);
+    found.push({
+      label: `Only “${chain.name}” on ${track.name ?? track.id}`,
+      state: {
+        commands: [
+          ...only,
+          ...others.map(([name]) => ({ kind: 'set_chain', owner: name, bypass: true })),
+        ],
+      },
+      of: `only:${owner}`,
+      plain: true,
+    });
+  }
+  return found;
+}
+
+/** Chains with effects: the clips', the spans', the track's own. */
+function chainsOn(track: Track): [string, Chain][] {
+  const chains: [string, Chain][] = [
+    ...(track.clips ?? []).map((c) => [`clip:${c.id}`, c.treatment ?? {}] as [string, Chain]),
+    ...(track.treatments ?? []).map((t) => [`treatment:${t.id}`, t] as [string, Chain]),
+    [`track:${track.id}`, track.treatment ?? {}],
+  ];
+  return chains.filter(([, c]) => (c.effects ?? []).length > 0);
 }
 
 function ownerOf(selection: Selection): string | undefined {

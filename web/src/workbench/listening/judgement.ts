@@ -8,9 +8,10 @@ export type Check = Schemas['CheckSchema'];
 
 const AGAIN_MS = 700;
 
-export function judgementOf(reel: string) {
+/** With a revision, of that one alone: what was found before is not shown for it. */
+export function judgementOf(reel: string, revision?: number) {
   return queryOptions({
-    queryKey: ['judgement', reel],
+    queryKey: ['judgement', reel, ...(revision === undefined ? [] : [String(revision)])],
     queryFn: () =>
       unwrap(client.GET('/api/reels/{id}/findings', { params: { path: { id: reel } } })),
     refetchInterval: (query) => (query.state.data?.done === false ? AGAIN_MS : false),

@@ -48,6 +48,10 @@ export function keepMatched(reel: string, player: Player): () => void {
     if (!on) player.setMatch(0);
     if (!on || !wanted) return;
     const { against, loop } = usePlayer.getState();
+    if (against.plain) {
+      player.setMatch(0);
+      return;
+    }
     const { start, scale, width, length } = useView.getState();
     const first = Math.max(0, Math.round(loop?.start ?? start));
     const stop = Math.min(length, Math.round(loop?.end ?? start + scale * width));

@@ -10,7 +10,7 @@ import {
   type Track,
   type Treatment,
 } from '../../reel/document';
-import { useSession } from '../../reel/session';
+import { useSession, type Command } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { Reorder } from '../../ui/Reorder';
 import { useTools } from '../tools/context';
@@ -60,15 +60,18 @@ export function ChainSheet({ owner, id, found, track }: Props) {
   const span = isSpan ? (chain as Treatment) : undefined;
   const list = chain.effects ?? [];
 
-  const add = useCallback(
-    ({ effect, ramps, after }: Wanted) => {
+  const edits = useCallback(
+    ({ effect, ramps, after }: Wanted): Command[] => {
       const more = [...(isSpan ? rampEdits(id, ramps) : []), ...after(owner)];
-      void edit([{ kind: 'add_effect', owner, effect }, ...more]).then(
-        (done) => done && openCard(effect.id),
-      );
+      return [{ kind: 'add_effect', owner, effect }, ...more];
     },
-    [edit, openCard, owner, id, isSpan],
+    [owner, id, isSpan],
   );
+  const add = useCallback(
+    (wanted: Wanted) => void edit(edits(wanted)).then((done) => done && openCard(wanted.effect.id)),
+    [edit, openCard, edits],
+  );
+  const where = useCallback(() => spanOf(reelNow(), owner), [owner]);
 
   const trim = (edge: 'start' | 'end', sample: number) => {
     const other = span!.start + (edge === 'start' ? span!.length : 0);
@@ -149,7 +152,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
         <KeptSettings owner={owner} />
         <Effects owner={owner} track={track?.id} />
         {list.length > 0 && <WaveDrawing owner={owner} />}
-        <AddEffect add={add} />
+        <AddEffect add={add} edits={edits} span={where} />
         <Poses owner={owner} />
         {!span && list.length === 0 && (
           <p className="quiet">

@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import { useSession } from '../../reel/session';
+import { useSession, type Command } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { newId } from '../../ui/ids';
 import { useTools } from '../tools/context';
@@ -34,10 +34,10 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
   const beats = useBeats().filter((b) => b >= stretch.start && b < stretch.end).length;
   const marks = keys.countWithin(stretch.start, stretch.end);
 
-  const treat = async ({ effect, name, ramps, after }: Wanted) => {
+  const treating = ({ effect, name, ramps, after }: Wanted) => {
     const on = stretch.tracks.map((track) => ({ track, id: newId('f') }));
     const both = ramps.in !== undefined && ramps.out !== undefined;
-    const done = await edit([
+    const commands: Command[] = [
       {
         kind: 'treat_range',
         on,
@@ -51,10 +51,14 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
         ...(both ? [] : rampEdits(id, ramps)),
         ...after(`treatment:${id}`),
       ]),
-    ]);
-    if (done) {
+    ];
+    return { on, commands };
+  };
+  const treat = async (wanted: Wanted) => {
+    const { on, commands } = treating(wanted);
+    if (await edit(commands)) {
       select(several(on.map(({ id }) => ({ kind: 'treatment', id }))));
-      openCard(effect.id);
+      openCard(wanted.effect.id);
     }
   };
 
@@ -111,7 +115,11 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
           ))}
         </div>
       )}
-      <AddEffect add={(wanted) => void treat(wanted)} />
+      <AddEffect
+        add={(wanted) => void treat(wanted)}
+        edits={(wanted) => treating(wanted).commands}
+        span={() => stretch}
+      />
       <p className="quiet">Treat this range with</p>
       <div className="choices">
         {effects.map((effect) => (

@@ -61,7 +61,8 @@ def turn(bench, made, card, p, kind):
     page = bench.page
     before = params_of(made).get(p["id"])
     if p["choices"]:
-        name = p["choices"][0 if p["default"] else 1]
+        now = before or p["choices"][int(p["default"] or 0)]
+        name = p["choices"][0 if now != p["choices"][0] else 1]
         field = card.get_by_label(p["label"], exact=True)
         if len(p["choices"]) > 3:
             field.select_option(name)
@@ -102,7 +103,7 @@ def test_each_effect_is_added_turned_seen_heard_and_undone(bench, made, kinds):
         card = page.get_by_role("region", name=table["label"])
         card.wait_for()
         bench.saved()
-        assert params_of(made) == {}
+        assert params_of(made) == table["added"]
         if table["id"] == "duck":
             page.get_by_label("Listens to").select_option(label="Voice")
         group = table["group"]

@@ -29,14 +29,14 @@ export const COMMANDS = [
     id: 'preset-back',
     name: 'Try the preset before',
     group: 'Play',
-    keys: ['Alt+PageUp'],
+    keys: ['Shift+N'],
     words: 'audition preview preset previous',
   },
   {
     id: 'preset-on',
     name: 'Try the next preset',
     group: 'Play',
-    keys: ['Alt+PageDown'],
+    keys: ['N'],
     words: 'audition preview preset next',
   },
   {

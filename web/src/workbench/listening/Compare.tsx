@@ -1,4 +1,4 @@
-import { ActionIcon, Button, Menu, Popover, SegmentedControl } from '@mantine/core';
+import { ActionIcon, Button, CloseButton, Menu, Popover, SegmentedControl } from '@mantine/core';
 import { IconChevronDown } from '@tabler/icons-react';
 import type { Against } from '../../player/against';
 import type { Heard } from '../../player/messages';
@@ -27,9 +27,21 @@ function Sides() {
   const want = useMatching((s) => s.want);
   return (
     <div className="compare" onPointerEnter={want}>
-      <TryBar />
-      <PartPill />
-      {side === 'difference' && <span className="pill marked">Only the difference is heard</span>}
+      <div className="heard-notes">
+        <TryBar />
+        <PartPill />
+        {side === 'difference' && <span className="pill marked">Only the difference is heard</span>}
+        {against.plain && side === 'other' && (
+          <span className="pill marked">
+            {against.label} is heard
+            <CloseButton
+              size="sm"
+              aria-label="Hear all"
+              onClick={() => player.setSide('treated')}
+            />
+          </span>
+        )}
+      </div>
       <Popover opened={told !== undefined} onDismiss={forget} position="top-end" withArrow>
         <Popover.Target>
           <SegmentedControl

@@ -33,7 +33,11 @@ export function MeterBars() {
 /** The loudness of the last three seconds, in a word. */
 export function LoudnessNow() {
   const now = usePlayer((s) => s.levels?.shortTerm);
-  return <span className="loudness-now">{number(now, 1)} LUFS</span>;
+  return (
+    <span className="loudness-now" aria-hidden>
+      {number(now, 1)} LUFS
+    </span>
+  );
 }
 
 /** All that is measured of what plays, and of the whole reel. */

@@ -1,4 +1,4 @@
-import { NumberInput, Popover, Slider, Stack, UnstyledButton } from '@mantine/core';
+import { NumberInput, Popover, Slider, Stack, UnstyledButton, VisuallyHidden } from '@mantine/core';
 import { IconVolume } from '@tabler/icons-react';
 import { LoudnessNow, MeterBars, MeterPanel } from '../listening/MeterPanel';
 import { usePlayer } from '../../player/player';
@@ -12,10 +12,8 @@ export function OutputMenu() {
   return (
     <Popover position="bottom-end" width={330} withArrow>
       <Popover.Target>
-        <UnstyledButton
-          className="pill output"
-          aria-label="Meters, output volume and headphone delay"
-        >
+        <UnstyledButton className="pill output">
+          <VisuallyHidden>Meters, output volume and headphone delay</VisuallyHidden>
           <IconVolume size={16} />
           <MeterBars />
           <LoudnessNow />

@@ -13,6 +13,8 @@ interface Props {
 export function ChainButton({ what, count, chosen, onClick }: Props) {
   const text = count > 0 ? `${count} effect${count > 1 ? 's' : ''}` : 'Treat';
   const label = count > 0 ? `${text} on ${what}` : `Treat ${what}`;
+  // There is little room beside the level.
+  const short = count > 0 ? `${count} fx` : text;
   return (
     <Tooltip label={label}>
       <button
@@ -23,7 +25,7 @@ export function ChainButton({ what, count, chosen, onClick }: Props) {
         data-some={count > 0 || undefined}
         onClick={onClick}
       >
-        {text}
+        {short}
       </button>
     </Tooltip>
   );

@@ -227,7 +227,23 @@ def keys(s: Studio) -> None:
 
 
 def lists(s: Studio) -> None:
+    """What sounds wrong, in a reel that has been spoilt a little, above markers and cuts."""
+    s.edit(
+        {"kind": "set_track", "id": "music", "gain_db": 9},
+        {"kind": "trim_clip", "id": "c-deep", "edge": "end", "to": {"frame": 1500}},
+        {"kind": "set_fade", "id": "c-deep", "edge": "out", "fade": {"frames": 0}},
+    )
     s.tab("Lists")
+    s.page.wait_for_timeout(4000)
+    done = "document.querySelector('.findings [role=status]') === null"
+    s.page.wait_for_function(done, timeout=120_000)
+    s.page.wait_for_timeout(800)
+
+
+def compare(s: Studio) -> None:
+    """What the reel can be held against."""
+    by_day(s)
+    s.page.get_by_role("button", name="What it is held against").click()
 
 
 def export(s: Studio) -> None:
@@ -248,7 +264,7 @@ PICTURES: dict[str, Callable[[Studio], None]] = {
     "media": media,
     "reverb": reverb, "effects": effects, "typed": typed, "harmony": harmony, "lanes": lanes,
     "clip": clip, "magnifier": magnifier, "speed": speed, "keys": keys, "lists": lists,
-    "export": export, "reels": reels, "new-reel": new_reel,
+    "compare": compare, "export": export, "reels": reels, "new-reel": new_reel,
 }  # fmt: skip
 
 

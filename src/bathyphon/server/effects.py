@@ -90,6 +90,14 @@ class PresetLine(Schema):
     params: dict[str, Any]
 
 
+class AdviceSchema(Schema):
+    """What to listen for, where to begin, when not to."""
+
+    listen: str
+    start: str
+    avoid: str
+
+
 class EffectTable(Schema):
     """One effect."""
 
@@ -100,6 +108,7 @@ class EffectTable(Schema):
     first: list[str]
     added: dict[str, float | str]
     help: str
+    advice: AdviceSchema
     parameters: list[ParameterTable]
     group: GroupTable | None
     reference: ReferenceTable | None

@@ -2,12 +2,14 @@
 
 import subprocess
 import sys
+from pathlib import Path
 
 import numpy as np
 import pytest
 
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.effects.kit.engagement import engaged_blend, engaged_sweep, swept
+from bathyphon.core.effects.kit.pages import page
 from bathyphon.core.effects.kit.preset import Preset, moving, placed, preset_params
 from bathyphon.core.effects.kit.settings import completed
 from bathyphon.core.effects.kit.table import Group, Parameter, Pattern, Table
@@ -112,3 +114,11 @@ def test_an_unknown_preset_is_refused_with_those_there_are():
     assert preset_params("made", presets, "Far", 10) == {"mix": 90}
     with pytest.raises(Refused, match="made has no preset “Nowhere”; it has Near, Far"):
         preset_params("made", presets, "Nowhere", 10)
+
+
+def test_every_effect_says_what_to_listen_for_and_the_page_is_the_code_s():
+    for effect in EFFECTS.values():
+        advice = effect.advice
+        assert all(text.endswith(".") for text in (advice.listen, advice.start, advice.avoid))
+    shipped = (Path(__file__).parents[3] / "docs" / "effects.md").read_text()
+    assert shipped == page(EFFECTS.values())

@@ -765,6 +765,18 @@ export interface components {
             };
         };
         /**
+         * AdviceSchema
+         * @description What to listen for, where to begin, when not to.
+         */
+        AdviceSchema: {
+            /** Listen */
+            listen: string;
+            /** Start */
+            start: string;
+            /** Avoid */
+            avoid: string;
+        };
+        /**
          * CountsForLine
          * @description Which choices of another parameter give a parameter its meaning.
          */
@@ -795,6 +807,7 @@ export interface components {
             };
             /** Help */
             help: string;
+            advice: components["schemas"]["AdviceSchema"];
             /** Parameters */
             parameters: components["schemas"]["ParameterTable"][];
             group: components["schemas"]["GroupTable"] | null;

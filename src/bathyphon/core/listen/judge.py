@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.live import Live
@@ -13,6 +14,8 @@ from bathyphon.core.listen.finding import Finding
 from bathyphon.core.listen.findings import CHECKS
 from bathyphon.core.listen.survey import Survey
 from bathyphon.core.reel.model import Document, Reel
+
+_MINUS = re.compile(r"(?<![\w-])-(?=\d)")
 
 
 @dataclass(frozen=True)
@@ -52,6 +55,12 @@ def survey_of(
     )
 
 
+def _typeset(finding: Finding) -> Finding:
+    """With a minus before numbers, as everywhere on the screen."""
+    title, why = (_MINUS.sub("−", text) for text in (finding.title, finding.why))
+    return replace(finding, title=title, why=why)
+
+
 def judge(survey: Survey, tell: Callable[[float], None] = lambda share: None) -> Judged:
     """Run all checks.
 
@@ -68,7 +77,7 @@ def judge(survey: Survey, tell: Callable[[float], None] = lambda share: None) ->
     """
     found: list[Finding] = []
     for k, check in enumerate(CHECKS):
-        found += check.find(survey)
+        found += [_typeset(finding) for finding in check.find(survey)]
         tell((k + 1) / len(CHECKS))
     found.sort(key=lambda f: (f.start, f.stop, f.kind))
     words = {d.finding for d in survey.reel.listening.dismissed}

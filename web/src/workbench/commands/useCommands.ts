@@ -7,6 +7,7 @@ import { useTools } from '../tools/context';
 import { useKeyEdits } from '../keyframes/keyEdits';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { usePartEdits } from '../selected/partEdits';
+import { useAdvice } from '../effects/Advice';
 import { walkPresets } from '../effects/presetWalk';
 import { begin, flip } from '../listening/blind';
 import { setLevel, type Step } from '../listening/level';
@@ -100,6 +101,7 @@ export function useCommands(): Commands {
       play: () => player.toggle(),
       'around-cut': transport.aroundCut,
       side: () => flip(player),
+      advice: () => useAdvice.getState().toggle(),
       'preset-back': () => walkPresets(player, effects, -1),
       'preset-on': () => walkPresets(player, effects, 1),
       difference: () =>

@@ -3,6 +3,7 @@ import { memo, useCallback, useMemo, useState } from 'react';
 import type { EffectTable } from '../../api/client';
 import type { EffectPart, ParamValue } from '../../reel/document';
 import { useKnownTimes } from '../tools/knownTimes';
+import { Advice } from './Advice';
 import { Bands } from './Bands';
 import { useDrawing } from './drawing/useDrawing';
 import { EffectPicture } from './EffectPicture';
@@ -43,6 +44,7 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
   const commit = (values: Record<string, ParamValue | null>) => void edit(set(values));
   return (
     <div className="effect-body">
+      <Advice table={table} />
       <EffectPicture
         drawing={drawing}
         table={table}

@@ -5,6 +5,7 @@ import type { EffectTable } from '../../api/client';
 import type { EffectPart } from '../../reel/document';
 import { useSelection } from '../selected/selection';
 import { useTogether } from '../selected/together';
+import { useAdvice } from './Advice';
 import { fresh, useClipboard } from './clipboard';
 
 interface Props {
@@ -18,6 +19,7 @@ interface Props {
 /** What can be done with one effect of a chain. */
 export const EffectMenu = memo(function EffectMenu({ owner, effect, table, index, last }: Props) {
   const { edit } = useTogether(owner);
+  const toggleAdvice = useAdvice((s) => s.toggle);
   const copy = useClipboard((s) => s.copy);
   const openCard = useSelection((s) => s.openCard);
   const move = (to: number) =>
@@ -40,6 +42,7 @@ export const EffectMenu = memo(function EffectMenu({ owner, effect, table, index
         </ActionIcon>
       </Menu.Target>
       <Menu.Dropdown>
+        <Menu.Item onClick={toggleAdvice}>What it is for (F1)</Menu.Item>
         <Menu.Item disabled={index === 0} onClick={() => move(index - 1)}>
           Move up
         </Menu.Item>

@@ -26,6 +26,13 @@ export const COMMANDS = [
     words: 'compare bypass dry wet before after a b',
   },
   {
+    id: 'advice',
+    name: 'What the open effect is for, or not',
+    group: 'Look',
+    keys: ['F1'],
+    words: 'help explain manual how about tips',
+  },
+  {
     id: 'preset-back',
     name: 'Try the preset before',
     group: 'Play',

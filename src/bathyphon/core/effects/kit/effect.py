@@ -9,6 +9,7 @@ from importlib import import_module
 from importlib.util import find_spec
 from typing import TYPE_CHECKING, Any
 
+from bathyphon.core.effects.kit.advice import Advice
 from bathyphon.core.effects.kit.preset import Preset, preset_params
 from bathyphon.core.effects.kit.table import Engagement, Group, Parameter, Pattern, Reference, Table
 
@@ -101,9 +102,10 @@ class Effect:
         processor: Processor = self._sound.make(settings)
         if not self.table.output:
             return processor
-        from bathyphon.core.effects.kit.level import with_level
-
-        return with_level(processor, self.table, settings)
+        # Like the sound itself, only when it is to be heard.
+        kit = import_module("bathyphon.core.effects.kit.level")
+        levelled: Processor = kit.with_level(processor, self.table, settings)
+        return levelled
 
     def tail(self, settings: Settings) -> int:
         """Samples that sound on after the input has ended, from ``reach.py``; else none."""
@@ -157,6 +159,12 @@ class Effect:
         params: Mapping[str, Any] = self._part("example").EXAMPLE
         return params
 
+    @cached_property
+    def advice(self) -> Advice:
+        """What to listen for, where to begin and when not to, from ``advice.py``."""
+        advice: Advice = self._part("advice").ADVICE
+        return advice
+
     def plain(self) -> dict[str, Any]:
         """Its table as plain data, for the API and the command line."""
         table = self.table
@@ -168,6 +176,7 @@ class Effect:
             "added": dict(table.added),
             "first": list(table.first or (p.id for p in table.parameters[:FIRST])),
             "help": table.help,
+            "advice": asdict(self.advice),
             "parameters": [asdict(p) for p in table.parameters],
             "group": asdict(table.group) if table.group else None,
             "reference": asdict(table.reference) if table.reference else None,

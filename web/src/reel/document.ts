@@ -88,6 +88,8 @@ export interface Clip {
 }
 
 export interface Track {
+  /** What it carries, where one has said. */
+  material?: '' | 'speech' | 'music' | 'bed';
   id: string;
   name?: string;
   gain_db?: Movable;

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import logging
 import threading
-from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import Any
@@ -67,7 +66,7 @@ class Judgement:
 
 _judgements: LRUCache[UUID, Judgement] = LRUCache(MOST_KEPT)
 _lock = threading.Lock()
-_threads = ThreadPoolExecutor(AT_ONCE, "judging")
+_turns = threading.BoundedSemaphore(AT_ONCE)
 
 
 def judgement_of(reel: UUID, head: Head, media: PreparedMedia) -> Judgement:
@@ -78,7 +77,8 @@ def judgement_of(reel: UUID, head: Head, media: PreparedMedia) -> Judgement:
         if known is not None and known.name == name:
             return known
         new = _judgements[reel] = Judgement(head.revision, name)
-    _threads.submit(_run, reel, head, media, new)
+    # Nobody waits for it when the server stops.
+    threading.Thread(target=_run, args=(reel, head, media, new), daemon=True).start()
     return new
 
 
@@ -96,6 +96,19 @@ def _run(reel: UUID, head: Head, media: PreparedMedia, judgement: Judgement) -> 
     def tell(share: float) -> None:
         judgement.share = 0.5 + 0.5 * share
 
+    with _turns:
+        if wanted():
+            _judge(reel, head, media, judgement, wanted, tell)
+
+
+def _judge(
+    reel: UUID,
+    head: Head,
+    media: PreparedMedia,
+    judgement: Judgement,
+    wanted: Wanted,
+    tell: Callable[[float], None],
+) -> None:
     try:
         survey = survey_for(reel, head, media, wanted)
         rows = survey.rows(0, survey.length)

@@ -2,6 +2,7 @@ import type { Track } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { LEVEL, PAN, SILENCE_DB } from '../keyframes/lanes';
 import { Control } from '../fields/Control';
+import { MaterialField } from '../listening/MaterialField';
 import { useReel } from '../../reel/useReel';
 
 /** Level and pan of a track, level of the mix. */
@@ -29,6 +30,7 @@ export function LevelFields({ owner, track }: { owner: string; track: Track | un
           lane={`${owner}/pan`}
         />
       )}
+      {track && <MaterialField track={track} />}
     </div>
   );
 }

@@ -55,7 +55,8 @@ class SetSpeed(EditCommand):
         for id in self.ids:
             path = clip_path(document, id)
             clip = at(document, path)
-            changed = {**clip, "speed": {**clip.get("speed", {}), **values}}
+            speed = {**clip.get("speed", {}), **_told(document, path, clip), **values}
+            changed = {**clip, "speed": speed}
             if self.percent is not None:
                 source = covered(clip, clock.sample_rate)
                 length = max(1, stretched_length(source, self.percent))
@@ -98,6 +99,9 @@ class FitClip(EditCommand):
                 f"{SLOWEST:g} to {FASTEST:g} % are possible",
                 "to",
             )
+        told = {**clip.get("speed", {}), **_told(document, path, clip)}
+        if told:
+            clip = {**clip, "speed": told}
         changed = clip_at_speed(clip, float(exact), length, source, clock.sample_rate)
         if self.edge == "start":
             changed["start"] = clip["start"] + clip["length"] - length
@@ -134,6 +138,14 @@ class FitClip(EditCommand):
 
     def title(self, document: Document) -> str:
         return f"fit {name_of(document, clip_path(document, self.id))}"
+
+
+def _told(document: Document, path: Path, clip: Part) -> Part:
+    """What a clip is made of, by what its track carries, unless the clip says so itself."""
+    carries = at(document, path[:2]).get("material")
+    if not carries or "material" in clip.get("speed", {}):
+        return {}
+    return {"material": "voice" if carries == "speech" else "music"}
 
 
 class ResetSpeed(EditCommand):

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, MutableMapping
+from collections.abc import Callable
+from typing import Protocol
 
 import numpy as np
 
@@ -12,8 +13,18 @@ from bathyphon.core.engine.live import Playing
 from bathyphon.core.engine.nodes import Node, heard_from
 from bathyphon.core.measure.tally import BEFORE_SECONDS, COLUMNS, ROWS_A_SECOND, Tally
 
-Kept = MutableMapping[tuple[str, str], Floats]
-"""Rows of a second, by the names of what sounds before it and in it."""
+Names = tuple[str, str]
+"""Of what sounds in the second before, and in it."""
+
+
+class Kept(Protocol):
+    """Rows of seconds by their names: a dictionary, or what several threads may use."""
+
+    def get(self, names: Names, /) -> Floats | None:
+        """Rows that are known."""
+
+    def __setitem__(self, names: Names, rows: Floats, /) -> None:
+        """Keep rows."""
 
 
 class Tallies:
@@ -63,10 +74,6 @@ class Tallies:
         skipped = seconds.start * ROWS_A_SECOND
         return rows[first - skipped : last - skipped]
 
-    def known(self, index: int, node: Node | None = None) -> bool:
-        """Whether a second has been measured already."""
-        return self._names(index, node) in self._kept
-
     def second(self, index: int, node: Node | None = None) -> Floats:
         """The ten rows of a second."""
         if not self._wanted():
@@ -77,7 +84,7 @@ class Tallies:
             found = self._kept[names] = self._measured(index, node)
         return found
 
-    def _names(self, index: int, node: Node | None) -> tuple[str, str]:
+    def _names(self, index: int, node: Node | None) -> Names:
         playing = self.playing
         return (
             playing.name(index - 1, self._wanted, node) if index else "",

@@ -91,7 +91,8 @@ def survey_for(reel: UUID, head: Head, media: PreparedMedia, wanted: Wanted) -> 
 
 def _run(reel: UUID, head: Head, media: PreparedMedia, judgement: Judgement) -> None:
     def wanted() -> bool:
-        return _judgements.get(reel) is judgement
+        with _lock:
+            return _judgements.get(reel) is judgement
 
     def tell(share: float) -> None:
         judgement.share = 0.5 + 0.5 * share

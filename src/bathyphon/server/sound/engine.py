@@ -21,7 +21,7 @@ from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.keys import Superseded
 from bathyphon.core.engine.live import Live, Playing, Wanted
 from bathyphon.core.engine.render import Sound
-from bathyphon.core.engine.tallies import Tallies
+from bathyphon.core.engine.tallies import Names, Tallies
 from bathyphon.kernels import sound_version
 from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.media import PreparedMedia
@@ -92,6 +92,24 @@ class Asked:
     wanted: Wanted = lambda: True
 
 
+class SharedTallies:
+    """Rows of seconds that are known, for whoever measures at the same time."""
+
+    def __init__(self) -> None:
+        self._rows: LRUCache[Names, Floats] = LRUCache(MOST_TALLIES)
+        self._lock = threading.Lock()
+
+    def get(self, names: Names, /) -> Floats | None:
+        """Rows that are known."""
+        with self._lock:
+            found: Floats | None = self._rows.get(names)
+            return found
+
+    def __setitem__(self, names: Names, rows: Floats, /) -> None:
+        with self._lock:
+            self._rows[names] = rows
+
+
 class ReelEngine:
     """The engine of one reel.
 
@@ -104,7 +122,7 @@ class ReelEngine:
         self._building, self._exact, self._at_once = (threading.Lock() for _ in range(3))
         self._counting = threading.Lock()
         self._wanting = 0
-        self.tallies: LRUCache[tuple[str, str], Floats] = LRUCache(MOST_TALLIES)
+        self.tallies = SharedTallies()
 
     def block(self, asked: Asked, index: int, have: str = "") -> Block | None:
         """A second of sound, or None if the asker ``have``\\ s it already.

@@ -332,3 +332,18 @@ def test_a_part_is_heard_and_marked_and_never_exported(dull, made, tmp_path):
     made.edit(kind="set_track", id="music", mute=True)
     alone = made.render(tmp_path)
     np.testing.assert_allclose(sound, alone[:, places], atol=1e-6)
+
+
+def test_what_an_effect_is_for_and_what_a_track_carries(dull, made):
+    page = dull.page
+    page.locator("[data-treatment=dull]").press("Enter")
+    page.get_by_role("region", name="Muffle").get_by_role("button").nth(1).click()
+    page.keyboard.press("F1")
+    about = page.get_by_role("region", name="About Muffle")
+    assert "Listen for" in about.inner_text()
+    page.keyboard.press("F1")
+    about.wait_for(state="detached")
+    page.get_by_role("button", name="Treat all of Music").click()
+    page.get_by_label("What the track carries").select_option("music")
+    dull.saved()
+    assert next(t for t in made.document["tracks"] if t["id"] == "music")["material"] == "music"

@@ -380,6 +380,8 @@ def noisy(server, tmp_path_factory):
 @pytest.fixture
 def listening(page, server, noisy):
     """The reel of noise, playing at its twentieth minute, the last effect's card open."""
+    # Whatever another test's hand has left there.
+    noisy.edit(kind="set_effect", owner="treatment:f", id="e4", params={"level_db": 0})
     page.context.add_cookies(noisy.api.cookies())
     page.goto(f"{server.url}/reels/{noisy.id}")
     page.wait_for_selector("[data-treatment=f]")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from argparse import Namespace
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -34,7 +35,8 @@ def run(options: Namespace) -> Result:
         from bathyphon.commands.judge import judge
 
         return judge(path, options)
-    heard = _heard(path, options.over, options.rt or options.against is not None)
+    compares = LONGEST_SECONDS if options.against is not None else 0
+    heard = _heard(path, options.over, math.inf if options.rt else compares)
     result = _figures(heard)
     lines = _lines(heard)
     if options.rt:
@@ -45,7 +47,7 @@ def run(options: Namespace) -> Result:
             for b in bands
         ]
     if options.against is not None:
-        found, said = _against(heard, _heard(Path(options.against), options.over, True))
+        found, said = _against(heard, _heard(Path(options.against), options.over, LONGEST_SECONDS))
         result["against"] = found
         lines += said
     return result | {"lines": lines}
@@ -66,7 +68,8 @@ class _Heard:
     kept: Sound
 
 
-def _heard(path: Path, over: str | None, keep: bool) -> _Heard:
+def _heard(path: Path, over: str | None, keep: float) -> _Heard:
+    """Measure a file, and keep so many seconds of its sound."""
     stream = probe(path).sound
     if stream is None:
         raise Refused(f"“{path.name}” holds no sound")
@@ -74,14 +77,15 @@ def _heard(path: Path, over: str | None, keep: bool) -> _Heard:
     start, stop = read_stretch(over, rate) if over else (0, None)
     meter, spectrum = Tally(rate), Spectrum(rate)
     kept: list[Sound] = []
-    samples = 0
+    samples = held = 0
     for block in _between(stereo_blocks(path), start, stop):
         block = np.nan_to_num(block, nan=0.0, posinf=0.0, neginf=0.0)
         meter.add(block)
         spectrum.add(0.5 * (block[0] + block[1]))
         samples += block.shape[1]
-        if keep:
+        if held < keep * rate:
             kept.append(block)
+            held += block.shape[1]
     if over and not samples:
         raise Refused(f"--over {over}: “{path.name}” ends before that")
     meter.finish()

@@ -15,6 +15,7 @@ from bathyphon.core.effects.kit.settings import completed
 from bathyphon.core.effects.kit.table import Group, Parameter, Pattern, Table
 from bathyphon.core.errors import Refused
 from bathyphon.core.timing.curves import Curve, Keyframe
+from reels import Memory, document, effect, rendered, treatment
 
 RATE = 48000
 ROW = Parameter("freq_hz", "Frequency", "Hz", 20.0, 20000.0, "log", 1000.0, neutral=20000.0)
@@ -117,8 +118,19 @@ def test_an_unknown_preset_is_refused_with_those_there_are():
 
 
 def test_every_effect_says_what_to_listen_for_and_the_page_is_the_code_s():
-    for effect in EFFECTS.values():
-        advice = effect.advice
+    for one in EFFECTS.values():
+        advice = one.advice
         assert all(text.endswith(".") for text in (advice.listen, advice.start, advice.avoid))
     shipped = (Path(__file__).parents[3] / "docs" / "effects.md").read_text()
     assert shipped == page(EFFECTS.values())
+
+
+def test_a_narrow_notch_has_settled_when_its_span_begins():
+    """A hum of 50 Hz rings in a notch of Q 24 for more than a second."""
+    n = 6 * RATE
+    hum = (0.02 * np.sin(2 * np.pi * 50 * np.arange(n) / RATE) * np.ones((2, 1))).astype(np.float32)
+    notch = effect("eq", bands=[{"type": "notch", "freq_hz": 50, "q": 24}])
+    reel = document(n, treatments=[treatment(3 * RATE, 2 * RATE, notch)])
+    y = rendered(reel, Memory(m1=hum))
+    left = np.abs(y[:, 3 * RATE + RATE // 50 : 5 * RATE - RATE // 50]).max()
+    assert left < 0.02 * 10 ** (-60 / 20)

@@ -8,7 +8,9 @@ from bathyphon.core.listen import levelling as step
 from bathyphon.core.measure.levels import levels_of, louder_by
 from bathyphon.core.measure.loudness import integrated, lufs
 from bathyphon.core.measure.tally import WEIGHTED
-from soundtracks import RATE, Film, film
+from soundtracks import FRAME, RATE, Film, film
+
+LOUD = {"type": "peak", "freq_hz": 700, "gain_db": 14, "q": 0.4}
 
 
 def levels(reel: Film, part: str):
@@ -19,16 +21,24 @@ def after(reel: Film, cure):
     return reel.after(*cure.commands) if cure.commands else reel
 
 
-def test_a_treatment_is_matched_to_untreated():
+@pytest.mark.parametrize(
+    ("kind", "params"),
+    [("drive", {"amount_db": 20}), ("reverb", {"mix": 80}), ("eq", {"bands": [LOUD]})],
+)
+@pytest.mark.parametrize("strength", [100, 60])
+def test_a_treatment_is_matched_to_untreated(kind, params, strength):
+    """Also where it is not quite there, or part of the sound goes past it."""
     reel = film(40).copy()
     room = reel.track("voice")["treatments"][0]
-    room["effects"] = [{"id": "d", "kind": "drive", "params": {"amount_db": 20}}]
+    room["effects"] = [{"id": "d", "kind": kind, "params": params}]
+    room["strength"] = strength
     cure = step.match_untreated(reel.survey(), "treatment:room")
     (command,) = cure.commands
     assert command["effect"]["kind"] == "gain"
     survey = after(reel, cure).survey()
     owner = next(o for o in survey.owners() if o.name == "treatment:room")
-    start, stop = owner.start + RATE // 2, owner.stop - RATE // 2
+    # On its way in and out it is only partly there.
+    start, stop = owner.start + 5 * FRAME, owner.stop - 5 * FRAME
     changed = louder_by(
         survey.rows(start, stop, owner.node), survey.rows(start, stop, owner.node.source)
     )

@@ -10,6 +10,7 @@ from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.live import Live
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.tallies import Kept
+from bathyphon.core.errors import Refused
 from bathyphon.core.listen.finding import Finding
 from bathyphon.core.listen.findings import CHECKS
 from bathyphon.core.listen.survey import Survey
@@ -55,6 +56,16 @@ def survey_of(
     )
 
 
+def _curable(survey: Survey, finding: Finding) -> Finding:
+    """Without a cure that the reel, as it is, does not allow."""
+    try:
+        if finding.cure:
+            survey.after(*finding.cure.commands)
+    except Refused:
+        return replace(finding, cure=None)
+    return finding
+
+
 def _typeset(finding: Finding) -> Finding:
     """With a minus before numbers, as everywhere on the screen."""
     title, why = (_MINUS.sub("−", text) for text in (finding.title, finding.why))
@@ -77,7 +88,7 @@ def judge(survey: Survey, tell: Callable[[float], None] = lambda share: None) ->
     """
     found: list[Finding] = []
     for k, check in enumerate(CHECKS):
-        found += [_typeset(finding) for finding in check.find(survey)]
+        found += [_typeset(_curable(survey, finding)) for finding in check.find(survey)]
         tell((k + 1) / len(CHECKS))
     found.sort(key=lambda f: (f.start, f.stop, f.kind))
     words = {d.finding for d in survey.reel.listening.dismissed}

@@ -7,9 +7,9 @@ import numpy as np
 from bathyphon.core.arrays import Floats
 from bathyphon.core.errors import Refused
 from bathyphon.core.listen.finding import Command, Cure
-from bathyphon.core.listen.findings.level_change import change_of
+from bathyphon.core.listen.findings.level_change import change_of, matching_gain
 from bathyphon.core.listen.material import SPEECH, material_of
-from bathyphon.core.listen.mending import add_effect, gain_after, shifted
+from bathyphon.core.listen.mending import duck_under, shifted
 from bathyphon.core.listen.survey import Owner, Survey
 from bathyphon.core.measure.levels import levels_of
 from bathyphon.core.measure.loudness import integrated, lufs, sliding
@@ -31,7 +31,8 @@ def match_untreated(survey: Survey, name: str) -> Cure:
     change = change_of(survey, owner)
     if change is None:
         raise Refused(f"“{owner.label}” cannot be compared: it is silent, or too short", "of")
-    return _done(change, f"Match “{owner.label}” to untreated", gain_after(survey, owner, -change))
+    label = f"Match “{owner.label}” to untreated"
+    return _done(change, label, matching_gain(survey, owner, change))
 
 
 def match_part(survey: Survey, name: str, other: str) -> Cure:
@@ -92,14 +93,8 @@ def dip_under_speech(survey: Survey, id: str, db: float = 8.0) -> Cure:
     ]
     if not spoken:
         raise Refused("no other track carries speech; say which does in its sheet", "of")
-    level = integrated(_rows(survey, f"track:{spoken[0].id}")[:, WEIGHTED])
-    params = {
-        "track": spoken[0].id,
-        "range_db": round(max(0.0, min(60.0, db)), 1),
-        "threshold_db": round(max(-70.0, min(-20.0, (level or -30.0) - 16.0)), 1),
-    }
     under = spoken[0].name or spoken[0].id
-    command = add_effect(survey, f"track:{bed.id}", "duck", params)
+    command = duck_under(survey, bed, spoken[0], db)
     return Cure(f"Dip “{bed.name or bed.id}” by {db:.0f} dB under “{under}”", (command,))
 
 

@@ -7,9 +7,13 @@ from typing import Any
 
 from bathyphon.core.listen.finding import Command
 from bathyphon.core.listen.survey import Owner, Survey
-from bathyphon.core.reel.model import Keyframes, Movable
+from bathyphon.core.measure.loudness import integrated
+from bathyphon.core.measure.tally import WEIGHTED
+from bathyphon.core.reel.model import Keyframes, Movable, Track
 
 HIGHEST_DB, LOWEST_DB = 24.0, -96.0
+SPEECH_LUFS, PAUSES_LU = -30.0, 16.0
+"""Of speech whose loudness is not known; and how far below it a word is not taken for a pause."""
 
 
 def new_id(survey: Survey, *about: str) -> str:
@@ -50,10 +54,22 @@ def gain_after(survey: Survey, owner: Owner, db: float) -> Command:
     return add_effect(survey, owner.name, "gain", {"level_db": level})
 
 
-def removed(owner: Owner) -> Command:
-    """Take a treatment away with all it holds."""
+def removed(owner: Owner) -> tuple[str, tuple[Command, ...]]:
+    """Take a treatment away; what is on a clip, a track or the mix is switched off."""
     kind, _, id = owner.name.partition(":")
     if kind == "treatment":
-        return {"kind": "remove_treatment", "id": id}
-    # What is on a clip, a track or the mix is not taken away but switched off.
-    return {"kind": "set_chain", "owner": owner.name, "bypass": True}
+        return "Remove it", ({"kind": "remove_treatment", "id": id},)
+    return "Switch it off", ({"kind": "set_chain", "owner": owner.name, "bypass": True},)
+
+
+def duck_under(survey: Survey, bed: Track, speech: Track, db: float) -> Command:
+    """Let a track give way by so many dB while another one speaks."""
+    rows = survey.rows(0, survey.length, survey.track_node(speech))
+    loudness = integrated(rows[:, WEIGHTED])
+    threshold = (SPEECH_LUFS if loudness is None else loudness) - PAUSES_LU
+    params = {
+        "track": speech.id,
+        "range_db": round(max(0.0, min(60.0, db)), 1),
+        "threshold_db": round(max(-70.0, min(-20.0, threshold)), 1),
+    }
+    return add_effect(survey, f"track:{bed.id}", "duck", params)

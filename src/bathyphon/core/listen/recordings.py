@@ -8,7 +8,6 @@ import numpy as np
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.listen.survey import Survey
-from bathyphon.core.measure.spectrum import Spectrum
 from bathyphon.core.reel.model import Clip
 
 LONGEST_SECONDS = 60
@@ -27,11 +26,3 @@ def heard_of(survey: Survey, clip: Clip) -> Iterator[Floats]:
         stop = min(length, clip.source_start + min(at + rate, clip.length))
         if start < stop:
             yield survey.media.read(clip.media, start, stop).astype(np.float64)
-
-
-def spectrum_of(survey: Survey, clip: Clip, frame: int) -> Spectrum:
-    """Mean spectrum of a clip's recording, both sides added up."""
-    spectrum = Spectrum(survey.rate, frame)
-    for part in heard_of(survey, clip):
-        spectrum.add(0.5 * (part[0] + part[1]))
-    return spectrum

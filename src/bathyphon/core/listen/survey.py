@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 
 from bathyphon.core.arrays import Floats
-from bathyphon.core.engine.graph import Graph
+from bathyphon.core.edits import apply_edits, parse_command
+from bathyphon.core.engine.graph import Graph, build_graph
 from bathyphon.core.engine.live import Live, Playing
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.nodes import LevelNode, Node, SumNode, TreatedNode
@@ -95,6 +97,18 @@ class Survey:
     def places(self) -> Places:
         """The nodes of its parts."""
         return places_of(self.graph)
+
+    def after(self, *commands: dict[str, Any]) -> Survey:
+        """The reel as it would be after an edit; what is known of its sound is shared.
+
+        Raises
+        ------
+        Refused
+            If the edit cannot be carried out.
+        """
+        edit = apply_edits(self.document, self.reel, [parse_command(c) for c in commands])
+        graph = build_graph(edit.reel, self.media)
+        return replace(self, document=edit.document, reel=edit.reel, graph=graph)
 
     @property
     def rate(self) -> int:

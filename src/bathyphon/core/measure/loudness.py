@@ -73,10 +73,6 @@ class LoudnessMeter:
         """Power of each 100 ms so far."""
         return np.concatenate([*self._energies, np.zeros(0)])
 
-    def windows(self, hops: int) -> Floats:
-        """Mean energies of windows of so many 100 ms hops, one each 100 ms."""
-        return sliding(self.energies(), hops)
-
     def integrated(self) -> float | None:
         """See :func:`integrated`."""
         return integrated(self.energies())
@@ -84,11 +80,6 @@ class LoudnessMeter:
     def range(self) -> float | None:
         """See :func:`loudness_range`."""
         return loudness_range(self.energies())
-
-    def largest(self, hops: int) -> float | None:
-        """Largest loudness over windows of 4 (momentary) or 30 (short-term) hops, in LUFS."""
-        power = self.windows(hops)
-        return float(lufs(power.max())) if power.size and power.max() > 0 else None
 
 
 def sliding(energies: Floats, hops: int) -> Floats:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from scipy.signal import sosfilt
 
 from bathyphon.core.arrays import Floats
-from bathyphon.core.measure.between import FACTOR, TAPS, interpolator, largest_between
+from bathyphon.core.measure.between import TAPS, interpolator, largest_between
 from bathyphon.core.measure.loudness import k_weighting
 
 ROWS_A_SECOND = 10
@@ -103,6 +103,3 @@ def tally(sound: NDArray[np.floating], rate: int) -> Floats:
     meter.add(sound)
     meter.finish()
     return meter.rows()
-
-
-__all__ = ["BEFORE_SECONDS", "FACTOR", "ROWS_A_SECOND", "Tally", "tally"]

@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+from threading import Lock
 from typing import Any
 from uuid import UUID
 
+from cachetools import LRUCache, cached
 from django.contrib.auth.models import User
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.parse import read_reel
+from bathyphon.server.bodies import read_body
 from bathyphon.server.reels.head import Head, load
 from bathyphon.server.sound.media import PreparedMedia
 
 MOST_COMMANDS = 1500
+MOST_PAST = 16
 
 
 class Heard(BaseModel):
@@ -36,23 +40,12 @@ class Heard(BaseModel):
 
 
 def read_heard(body: bytes) -> Heard:
-    """Read what is to be heard.
-
-    Raises
-    ------
-    Refused
-        In one sentence, if it cannot be read.
-    """
-    try:
-        return Heard.model_validate_json(body)
-    except ValidationError as error:
-        first = error.errors(include_url=False)[0]
-        place = ".".join(map(str, first["loc"]))
-        raise Refused(f"what is compared cannot be read: {first['msg'].lower()}", place) from None
+    """Read what is to be heard; refused in one sentence, if it cannot be read."""
+    return read_body(Heard, body, "what is compared")
 
 
 def asked_for(
-    account: Any, reel: UUID, head: Head, media: PreparedMedia, heard: Heard
+    account: User, reel: UUID, head: Head, media: PreparedMedia, heard: Heard
 ) -> tuple[Head, PreparedMedia]:
     """The document that is meant, and its media.
 
@@ -65,22 +58,12 @@ def asked_for(
         return head, media
     if heard.revision > head.revision:
         raise Refused("the reel has no such state", "revision")
-    assert isinstance(account, User)
     past = past_head(reel, heard.revision)
     return past, PreparedMedia(account, past.reel)
 
 
-_past: dict[tuple[UUID, int], Head] = {}
-MOST_PAST = 16
-
-
+@cached(LRUCache(MOST_PAST), lock=Lock())
 def past_head(reel: UUID, revision: int) -> Head:
     """The document at a revision; it never changes, so the last few are kept."""
-    known = _past.get((reel, revision))
-    if known is None:
-        document = load(reel, revision)
-        known = Head(revision, document, read_reel(document))
-        while len(_past) >= MOST_PAST:
-            _past.pop(next(iter(_past)), None)
-        _past[reel, revision] = known
-    return known
+    document = load(reel, revision)
+    return Head(revision, document, read_reel(document))

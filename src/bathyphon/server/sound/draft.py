@@ -11,9 +11,10 @@ import struct
 from typing import Any
 from uuid import UUID
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
 from bathyphon.core.errors import Refused
+from bathyphon.server.bodies import read_body
 from bathyphon.server.reels.derived import derived_with
 from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.drawing import drawing_of
@@ -60,19 +61,8 @@ class Wanted(BaseModel):
 
 
 def read_wanted(body: bytes) -> Wanted:
-    """Read a question.
-
-    Raises
-    ------
-    Refused
-        In one sentence, if it is none.
-    """
-    try:
-        return Wanted.model_validate_json(body)
-    except ValidationError as error:
-        first = error.errors(include_url=False)[0]
-        place = ".".join(map(str, first["loc"]))
-        raise Refused(f"this draft cannot be read: {first['msg'].lower()}", place) from None
+    """Read a question; refused in one sentence, if it is none."""
+    return read_body(Wanted, body, "this draft")
 
 
 def sounding(reel: UUID, head: Head, media: PreparedMedia, wanted: Wanted) -> bytes:

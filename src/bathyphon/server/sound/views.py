@@ -144,6 +144,7 @@ def _compared(
     """Another state of the reel that is held against it."""
     from bathyphon.server.listening.states import asked_for, read_heard
 
+    assert isinstance(request.user, User)
     heard = read_heard(request.body)
     head, media = asked_for(request.user, asked.reel, head, media, heard)
     side = "treated" if heard.treated else "untreated"

@@ -25,7 +25,7 @@ def find(survey: Survey) -> Iterator[Finding]:
             yield Finding(
                 "idle", owner.start, owner.stop, f"“{owner.label}” does nothing", why, 0.9,
                 owner.name, owner.track_id,
-                Cure("Remove it", (removed(owner),)),
+                Cure(*removed(owner)),
             )  # fmt: skip
             continue
         for effect in on:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from bathyphon.core.effects import EFFECTS
-from bathyphon.core.listen.finding import Check, Cure, Finding, Threshold
-from bathyphon.core.listen.mending import gain_after
+from bathyphon.core.listen.finding import Check, Command, Cure, Finding, Threshold
+from bathyphon.core.listen.mending import HIGHEST_DB, gain_after
 from bathyphon.core.listen.survey import Owner, Survey
 from bathyphon.core.measure.levels import louder_by
 from bathyphon.core.reel.model import Treatment
@@ -18,6 +18,7 @@ CHANGE = Threshold(
     "common practice: 3 dB is plainly heard as another level",
 )  # fmt: skip
 SHORTEST_SECONDS = 0.4
+MOST_TRIES, NEAR_LU = 5, 0.1
 
 
 def find(survey: Survey) -> Iterator[Finding]:
@@ -37,7 +38,7 @@ def find(survey: Survey) -> Iterator[Finding]:
             "sounds better at first, whatever the effect does.",
             min(1.0, 0.5 + (abs(change) - most) / 6.0), owner.name,
             owner.track_id,
-            Cure("Match its loudness", (gain_after(survey, owner, -change),)),
+            Cure("Match its loudness", (matching_gain(survey, owner, change),)),
         )  # fmt: skip
 
 
@@ -54,6 +55,26 @@ def change_of(survey: Survey, owner: Owner) -> float | None:
         return None
     after = survey.rows(start, stop, owner.node)
     return louder_by(after, survey.rows(start, stop, owner.node.source))
+
+
+def matching_gain(survey: Survey, owner: Owner, change: float) -> Command:
+    """The gain after a treatment that makes it as loud as untreated.
+
+    Where its strength is not 100 %, or part of the sound goes past the chain, a dB of gain changes
+    less than a dB: it is looked for by the secant.
+    """
+    db, slope, left = 0.0, 1.0, change
+    for _ in range(MOST_TRIES):
+        before, db = db, max(-60.0, min(HIGHEST_DB, db - left / slope))
+        command = gain_after(survey, owner, db)
+        tried = survey.after(command)
+        found = next((o for o in tried.owners() if o.name == owner.name), owner)
+        now = change_of(tried, found)
+        if now is None or abs(now) < NEAR_LU or db == before:
+            break
+        slope = max(0.05, (now - left) / (db - before))
+        left = now
+    return command
 
 
 def _meant(owner: Owner) -> bool:

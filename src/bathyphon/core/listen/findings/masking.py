@@ -11,7 +11,7 @@ from bathyphon.core.arrays import Floats
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.listen.finding import Check, Command, Cure, Finding, Threshold
 from bathyphon.core.listen.material import SPEECH, material_of
-from bathyphon.core.listen.mending import add_effect
+from bathyphon.core.listen.mending import duck_under
 from bathyphon.core.listen.survey import Survey
 from bathyphon.core.measure.loudness import SHORT_TERM, integrated, lufs, sliding
 from bathyphon.core.measure.tally import ROWS_A_SECOND, WEIGHTED
@@ -85,15 +85,9 @@ def _cure(survey: Survey, bed: Track, speech: Track, need: float) -> Cure | None
             "params": {"range_db": round(now + need, 1)},
         }  # fmt: skip
         return Cure(f"Duck it {need:.0f} dB deeper", (command,))
-    level = integrated(_rows(survey, speech, (0, survey.length)))
-    params = {
-        "track": speech.id,
-        "range_db": round(max(3.0, need), 1),
-        "threshold_db": round(max(-70.0, min(-20.0, (level or -30.0) - 16.0)), 1),
-    }
-    duck = add_effect(survey, f"track:{bed.id}", "duck", params)
-    name = speech.name or speech.id
-    return Cure(f"Duck it {params['range_db']:.0f} dB under “{name}”", (duck,))
+    depth = max(3.0, need)
+    duck = duck_under(survey, bed, speech, depth)
+    return Cure(f"Duck it {depth:.0f} dB under “{speech.name or speech.id}”", (duck,))
 
 
 def _rows(survey: Survey, track: Track, bounds: tuple[int, int]) -> Floats:

@@ -7,11 +7,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from bathyphon.core.arrays import Floats
-from bathyphon.core.edits import apply_edits, parse_command
-from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.nodes import TreatedNode
 from bathyphon.core.listen.finding import Check, Command, Cure, Finding, Threshold
-from bathyphon.core.listen.places import places_of
 from bathyphon.core.listen.survey import Owner, Survey
 
 HEARD = Threshold(
@@ -42,10 +39,11 @@ def _cut(survey: Survey, owner: Owner, limit: float) -> Iterator[Finding]:
     fade = 0 if chain.ring_out == "none" else node.plan.tail // 4
     end = node.start + node.plan.length + node.plan.tail - fade
     command: Command = {"kind": "set_chain", "owner": owner.name, "ring_out": "auto"}
-    free = _Free(survey, node.name, command)
+    free = survey.after(command)
+    ringing = free.places.treated[node.name]
     step = round(STEP_SECONDS * survey.rate)
     # What rings on, without what still plays under it.
-    rest = free(end, end + step)
+    rest = free.sound(end, end + step, ringing) - free.sound(end, end + step, ringing.source)
     loudest = max(
         (_db(survey.sound(at, at + step, node)) for at in _steps(node, step)), default=-120.0
     )
@@ -66,26 +64,6 @@ def _steps(node: TreatedNode, step: int) -> range:
     """A few places within the span, however long it is."""
     length = max(step, node.plan.length)
     return range(max(0, node.start), node.start + length, max(step, length // 200))
-
-
-class _Free:
-    """What a treatment would let ring beyond its cut end."""
-
-    def __init__(self, survey: Survey, name: str, command: Command) -> None:
-        edit = apply_edits(survey.document, survey.reel, [parse_command(command)])
-        graph = build_graph(edit.reel, survey.media)
-        self._playing = survey.live.playing(graph, survey.media)
-        self._node = places_of(graph).treated[name]
-        self._survey = survey
-
-    def __call__(self, start: int, stop: int) -> Floats:
-        rate, parts = self._survey.rate, []
-        first = start // rate
-        for index in range(first, -(-stop // rate)):
-            wanted = self._survey.wanted
-            wet = self._playing.output(index, wanted, self._node)
-            parts.append(wet - self._playing.output(index, wanted, self._node.source))
-        return np.concatenate(parts, axis=1)[:, start - first * rate : stop - first * rate]
 
 
 def _beyond_picture(survey: Survey) -> Iterator[Finding]:

@@ -1,0 +1,35 @@
+"""Bodies of requests that do not go through the API's own reader."""
+
+from __future__ import annotations
+
+from typing import TypeVar
+
+from pydantic import BaseModel, ValidationError
+
+from bathyphon.core.errors import Refused
+
+Body = TypeVar("Body", bound=BaseModel)
+
+
+def read_body(model: type[Body], body: bytes, what: str) -> Body:
+    """Read a body as JSON.
+
+    Parameters
+    ----------
+    model : type
+        What it is to be.
+    body : bytes
+    what : str
+        What one calls it: “this draft”.
+
+    Raises
+    ------
+    Refused
+        In one sentence, if it is none.
+    """
+    try:
+        return model.model_validate_json(body)
+    except ValidationError as error:
+        first = error.errors(include_url=False)[0]
+        place = ".".join(map(str, first["loc"]))
+        raise Refused(f"{what} cannot be read: {first['msg'].lower()}", place) from None

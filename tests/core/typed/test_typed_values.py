@@ -13,6 +13,7 @@ import pytest
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.effects.kit.table import Parameter
 from bathyphon.core.errors import Refused
+from bathyphon.core.listen.findings import CHECKS
 from bathyphon.core.typed.spellings import UNITS, plain
 from bathyphon.core.typed.values import read_value, shown
 
@@ -31,6 +32,9 @@ PARAMETERS = [
 
 def parameter_of(name: str) -> Parameter:
     kind, _, id = name.partition(".")
+    if kind == "findings":
+        t = next(t for check in CHECKS for t in check.thresholds if t.id == id)
+        return Parameter(t.id, t.label, t.unit, t.least, t.most, "linear", t.value)
     table = EFFECTS[kind].table
     group = table.group.parameters if table.group else ()
     return next(p for p in (*table.parameters, *group) if p.id == id)

@@ -55,6 +55,8 @@ export class Blocks {
     private readonly source: BlockSource,
     private readonly tell: (message: ToWorklet) => void,
     private readonly status: (trouble: string) => void,
+    /** What the reel was held against cannot be heard any more. */
+    private readonly gone: (why: string) => void = () => undefined,
   ) {}
 
   /** The document has moved on: what is held may be out of date. */
@@ -231,6 +233,10 @@ export class Blocks {
         wait = BUSY_MS;
       } else {
         const said = (await response.json().catch(() => ({}))) as { detail?: string };
+        if (side === 'other' && response.status === 422) {
+          this.gone(said.detail ?? '');
+          return;
+        }
         this.status(said.detail ?? `The server answered ${response.status}.`);
         wait = DOWN_MS;
       }

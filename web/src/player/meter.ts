@@ -5,6 +5,9 @@
  * What is measured is what is heard of the reel. `tests/core/measure/meter.json` holds what the core
  * finds in made sounds; both are tried on it.
  */
+import { lufs, Spread } from './spread';
+
+type Row = [weighted: number, left: number, right: number, both: number];
 
 const HOPS_A_SECOND = 10;
 const MOMENTARY = 4;
@@ -17,7 +20,6 @@ const STEP = 4;
 const KEPT = TAPS + 1;
 const NEAR = 0.9;
 const KAISER = 9;
-const ABSOLUTE_GATE = -70;
 
 export interface Levels {
   /** LUFS; undefined while there is nothing to say. */
@@ -145,34 +147,22 @@ class TruePeak {
   }
 }
 
-const lufs = (power: number) => -0.691 + 10 * Math.log10(Math.max(power, 1e-12));
 const decibels = (amplitude: number) => (amplitude > 0 ? 20 * Math.log10(amplitude) : undefined);
 const mean = (values: readonly number[]) =>
   values.reduce((a, b) => a + b, 0) / Math.max(1, values.length);
-
-/** A place of `share` among sorted values, between two of them where it falls so. */
-function percentile(sorted: readonly number[], share: number): number {
-  const at = share * (sorted.length - 1);
-  const low = Math.floor(at);
-  const [a, b] = [sorted[low]!, sorted[Math.min(sorted.length - 1, low + 1)]!];
-  return a + (b - a) * (at - low);
-}
 
 export class Meter {
   private readonly hop: number;
   private readonly weights: [Biquad, Biquad][];
   private readonly peaks: TruePeak[];
-  /** Power of each tenth of a second since the reset, and of windows of four and thirty of them. */
-  private energies: number[] = [];
-  private blocks: number[] = [];
-  private windows: number[] = [];
-  private powers: [number, number, number][] = [];
+  /** Powers of the last three seconds, by tenths: weighted, of each side, of both together. */
+  private rows: Row[] = [];
+  /** Windows of 400 ms and of 3 s since the reset. */
+  private readonly blocks = new Spread();
+  private readonly windows = new Spread();
   private sums: [number, number, number, number] = [0, 0, 0, 0];
   private count = 0;
   private sample = 0;
-  private known: Pick<Levels, 'integrated' | 'range'> = { integrated: undefined, range: undefined };
-  private knownAt = 0;
-
   constructor(rate: number) {
     this.hop = Math.floor(rate / HOPS_A_SECOND);
     const [shelf, pass] = kWeighting(rate);
@@ -182,15 +172,12 @@ export class Meter {
   }
 
   reset() {
-    this.energies = [];
-    this.blocks = [];
-    this.windows = [];
-    this.powers = [];
+    this.rows = [];
+    this.blocks.clear();
+    this.windows.clear();
     this.sums = [0, 0, 0, 0];
     this.count = 0;
     this.sample = 0;
-    this.known = { integrated: undefined, range: undefined };
-    this.knownAt = 0;
     for (const peak of this.peaks) peak.top = 0;
   }
 
@@ -200,26 +187,23 @@ export class Meter {
 
   /** Values that hold since the reset, and those of the last moments. */
   levels(): Levels {
-    if (this.knownAt !== this.energies.length) {
-      this.knownAt = this.energies.length;
-      this.known = { integrated: this.integrated(), range: this.range() };
-    }
-    const last = this.powers.slice(-MOMENTARY);
-    const [l, r, both] = [0, 1, 2].map((k) => mean(last.map((row) => row[k]!)));
-    const shared = Math.sqrt(l! * r!);
+    const [, l, r, both] = [0, 1, 2, 3].map((k) => this.recent(k, MOMENTARY));
+    const shared = Math.sqrt((l ?? 0) * (r ?? 0));
     return {
-      momentary: this.recent(this.blocks),
-      shortTerm: this.recent(this.windows),
-      ...this.known,
+      momentary: heard(this.recent(0, MOMENTARY)),
+      shortTerm: heard(this.recent(0, SHORT_TERM)),
+      integrated: this.integrated(),
+      range: this.range(),
       truePeak: decibels(Math.max(this.sample, ...this.peaks.map((p) => p.top))),
       samplePeak: decibels(this.sample),
       correlation: shared > 1e-12 ? Math.max(-1, Math.min(1, both! / shared)) : undefined,
     };
   }
 
-  private recent(values: readonly number[]): number | undefined {
-    const last = values.at(-1);
-    return last !== undefined && last > 1e-10 ? lufs(last) : undefined;
+  /** Mean over the last tenths; undefined while there are not enough. */
+  private recent(column: number, tenths: number): number | undefined {
+    if (this.rows.length < tenths) return undefined;
+    return mean(this.rows.slice(-tenths).map((row) => row[column]!));
   }
 
   private next(l: number, r: number) {
@@ -237,35 +221,30 @@ export class Meter {
   }
 
   private write() {
-    const n = this.count;
-    const [k, l, r, both] = this.sums;
-    this.energies.push(k / n);
-    this.powers.push([l / n, r / n, both / n]);
-    if (this.powers.length > SHORT_TERM) this.powers.shift();
-    if (this.energies.length >= MOMENTARY) this.blocks.push(mean(this.energies.slice(-MOMENTARY)));
-    if (this.energies.length >= SHORT_TERM)
-      this.windows.push(mean(this.energies.slice(-SHORT_TERM)));
+    const [k, l, r, both] = this.sums.map((sum) => sum / this.count);
+    this.rows.push([k!, l!, r!, both!]);
+    if (this.rows.length > SHORT_TERM) this.rows.shift();
+    const [block, window] = [MOMENTARY, SHORT_TERM].map((tenths) => this.recent(0, tenths));
+    if (block !== undefined) this.blocks.add(block);
+    if (window !== undefined) this.windows.add(window);
     this.sums = [0, 0, 0, 0];
     this.count = 0;
   }
 
   /** Gated at −70 LUFS and 10 LU below the ungated level. */
   private integrated(): number | undefined {
-    const loud = this.blocks.filter((p) => lufs(p) > ABSOLUTE_GATE);
-    if (loud.length === 0) return undefined;
-    const gate = lufs(mean(loud)) - 10;
-    return lufs(mean(loud.filter((p) => lufs(p) > gate)));
+    const loud = this.blocks.mean();
+    const gated = loud === undefined ? undefined : this.blocks.mean(lufs(loud) - 10);
+    return gated === undefined ? undefined : lufs(gated);
   }
 
   /** From the 10th to the 95th of a hundred short-term levels, gated 20 LU below their mean. */
   private range(): number | undefined {
-    const loud = this.windows.filter((p) => lufs(p) > ABSOLUTE_GATE);
-    if (loud.length === 0) return undefined;
-    const gate = lufs(mean(loud)) - 20;
-    const sorted = loud
-      .map(lufs)
-      .filter((level) => level > gate)
-      .sort((a, b) => a - b);
-    return percentile(sorted, 0.95) - percentile(sorted, 0.1);
+    const loud = this.windows.mean();
+    return loud === undefined ? undefined : this.windows.between(0.1, 0.95, lufs(loud) - 20);
   }
+}
+
+function heard(power: number | undefined): number | undefined {
+  return power !== undefined && power > 1e-10 ? lufs(power) : undefined;
 }

@@ -109,6 +109,11 @@ export class Player {
       (trouble) => {
         if (usePlayer.getState().trouble !== trouble) usePlayer.setState({ trouble });
       },
+      () => {
+        // An effect that has been removed, say: what is left to compare with is no effect at all.
+        this.setAgainst(WITHOUT_ALL);
+        this.setSide('treated');
+      },
     );
     const draw = () => {
       this.animation = requestAnimationFrame(draw);

@@ -42,9 +42,13 @@ UNITS: Mapping[str, Unit] = MappingProxyType(
         "°": Unit("angle"),
         "m": Unit("distance"),
         "°C": Unit("temperature"),
+        "LUFS": Unit("loudness"),
+        "LU": Unit("loudness difference"),
+        "dBTP": Unit("true peak"),
+        "dBFS": Unit("full scale"),
     }
 )
-"""Every unit of the tables, but those of choices."""
+"""Every unit of the tables and of the thresholds, but those of choices."""
 
 
 def _all(size: float, *words: str) -> dict[str, float]:
@@ -71,6 +75,10 @@ SPELLINGS: Mapping[str, Mapping[str, float]] = MappingProxyType(
         "distance": _all(1.0, "m", "metre", "metres", "meter", "meters")
         | _all(0.01, "cm")
         | _all(0.3048, "ft", "foot", "feet"),
+        "loudness": _all(1.0, "lufs", "lkfs", "db"),
+        "loudness difference": _all(1.0, "lu", "db"),
+        "true peak": _all(1.0, "dbtp", "db"),
+        "full scale": _all(1.0, "dbfs", "db"),
         "temperature": _all(1.0, "°c", "c", "°", "degree", "degrees"),
     }
 )

@@ -26,6 +26,8 @@ export const AddEffect = memo(function AddEffect({ add, edits, span }: Props) {
     setOpen(true);
   };
   const { player } = useTools();
+  // Another sheet may take this one's place while something is being tried.
+  useEffect(() => () => stopTrying(player), [player]);
   const close = () => {
     stopTrying(player);
     setOpen(false);

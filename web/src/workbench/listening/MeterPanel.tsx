@@ -1,6 +1,8 @@
 import { Button, Progress } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { usePlayer } from '../../player/player';
+import { useSession } from '../../reel/session';
 import { useTools } from '../tools/context';
 import { judgementOf } from './judgement';
 
@@ -122,14 +124,15 @@ function Overs() {
 
 function WholeReel() {
   const { reel } = useTools();
-  const found = useQuery({ ...judgementOf(reel), enabled: false });
-  const { data } = found;
+  const revision = useSession((s) => s.committed.revision);
+  const [asked, ask] = useState<number>();
+  const { data } = useQuery({ ...judgementOf(reel, asked), enabled: asked === revision });
   const levels = data?.levels;
   return (
     <div className="whole-reel">
       <div className="meter-head">
         <b>The whole reel</b>
-        <Button size="compact-xs" variant="default" onClick={() => void found.refetch()}>
+        <Button size="compact-xs" variant="default" onClick={() => ask(revision)}>
           Measure
         </Button>
       </div>
@@ -138,6 +141,7 @@ function WholeReel() {
       )}
       {levels && (
         <p className="small">
+          {asked !== revision && 'Before the last edit: '}
           {number(levels.loudness ?? undefined, 1)} LUFS · range{' '}
           {number(levels.range ?? undefined, 1)} LU · true peak{' '}
           {number(levels.true_peak ?? undefined, 1)} dBTP

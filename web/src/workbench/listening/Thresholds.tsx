@@ -2,7 +2,9 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useSession } from '../../reel/session';
 import { useReel } from '../../reel/useReel';
-import { TextField } from '../fields/TextField';
+import { readValue, type Measured, type Reading } from '../../typed/values';
+import { TypedField } from '../fields/TypedField';
+import { formatValue } from '../values/values';
 import { checks, type Check } from './judgement';
 
 type Threshold = Check['thresholds'][number];
@@ -31,26 +33,23 @@ function Row({ threshold }: { threshold: Threshold }) {
   const set = useReel((d) => d.listening?.thresholds);
   const isSet = set !== undefined && id in set;
   const value = isSet ? set[id] : threshold.value;
-  const { edit, tell } = useSession.getState();
-  const keep = (text: string) => {
-    const given = text.replace('−', '-').replace(unit, '').replace(',', '.').trim();
-    const number = Number(given);
-    if (given === '') void edit({ kind: 'set_threshold', id, value: null });
-    else if (Number.isFinite(number) && number >= threshold.least && number <= threshold.most)
-      void edit({ kind: 'set_threshold', id, value: number });
-    else tell(`Give ${label} from ${threshold.least} to ${threshold.most} ${unit}, or nothing.`);
-  };
+  const { edit } = useSession.getState();
+  const read = (text: string): Reading<number | null> =>
+    text.trim() === '' ? { value: null } : readValue(measured(threshold), text);
   return (
     <div className="threshold">
       <div className="threshold-row">
         <span title={`${help} ${source}.`}>{label}</span>
-        <TextField
+        <TypedField
+          className="text-field"
           label={`${label}, ${unit}`}
-          value={shown(value)}
+          shown={
+            value === null || value === undefined ? '' : formatValue(measured(threshold), value)
+          }
           placeholder="not asked for"
-          save={keep}
+          read={read}
+          keep={(value) => void edit({ kind: 'set_threshold', id, value })}
         />
-        <span className="quiet small">{unit}</span>
       </div>
       {isSet && (
         <Button
@@ -68,6 +67,7 @@ function Row({ threshold }: { threshold: Threshold }) {
   );
 }
 
-function shown(value: number | null | undefined): string {
-  return value === null || value === undefined ? '' : String(value).replace('-', '−');
+/** A threshold as a value that is typed. */
+function measured({ label, unit, least, most, value }: Threshold): Measured {
+  return { label, unit, low: least, high: most, scale: 'linear', default: value, whole: false };
 }

@@ -27,7 +27,7 @@ export function choicesOf(
     if (effect) {
       const label = tables.find((t) => t.id === effect.kind)?.label ?? effect.kind;
       found.push({
-        label: `Without ${label}`,
+        label: `${effect.bypass ? 'With' : 'Without'} ${label}`,
         state: {
           commands: [{ kind: 'set_effect', owner, id: effect.id, bypass: !effect.bypass }],
         },
@@ -35,8 +35,8 @@ export function choicesOf(
       });
     }
     found.push({
-      label: `Without “${chain.name}”`,
-      state: { commands: [{ kind: 'set_chain', owner, bypass: true }] },
+      label: `${chain.chain.bypass ? 'With' : 'Without'} “${chain.name}”`,
+      state: { commands: [{ kind: 'set_chain', owner, bypass: !chain.chain.bypass }] },
       of: owner,
     });
     for (const { name } of chain.chain.kept ?? [])

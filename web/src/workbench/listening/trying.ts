@@ -66,10 +66,14 @@ export async function take(player: Player) {
   if (pending) await useSession.getState().edit(pending.commands);
 }
 
+function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLInputElement && target.type !== 'range';
+}
+
 /** Enter takes and Escape leaves what is tried by the keys; gives what ends that. */
 export function takeByKeys(player: Player): () => void {
   const press = (e: KeyboardEvent) => {
-    if (!useTrying.getState().pending) return;
+    if (!useTrying.getState().pending || isTyping(e.target)) return;
     if (e.key === 'Enter') void take(player);
     else if (e.key === 'Escape') stopTrying(player);
     else return;

@@ -347,3 +347,56 @@ def test_what_an_effect_is_for_and_what_a_track_carries(dull, made):
     page.get_by_label("What the track carries").select_option("music")
     dull.saved()
     assert next(t for t in made.document["tracks"] if t["id"] == "music")["material"] == "music"
+
+
+def test_what_is_compared_or_tried_ends_when_it_is_gone(dull, made):
+    page = dull.page
+    page.locator("[data-treatment=dull]").press("Enter")
+    page.get_by_role("region", name="Gain").get_by_role("button").nth(1).click()
+    hold_against(dull, "Without Gain")
+    made.edit(kind="remove_effect", owner="treatment:dull", id="g")
+    other(dull).filter(has_text="Untreated").wait_for()
+    # What is tried from a list ends with the sheet that the list is in.
+    page.get_by_role("button", name="Add an effect…").click()
+    field = page.get_by_role("combobox", name="Search effects")
+    page.get_by_role("option").first.wait_for()
+    field.press("ArrowDown")
+    page.get_by_role("button", name="Pause").wait_for()
+    page.locator("[data-clip=c-voice]").dispatch_event("click")
+    page.locator("[data-clip=c-voice]").press("Enter")
+    page.get_by_role("button", name="▶ Play").wait_for()
+    assert other(dull).inner_text().startswith("Untreated")
+
+
+def test_held_down_the_key_flips_for_as_long_as_it_is_held(dull):
+    page = dull.page
+    chosen = page.get_by_role("radiogroup", name="Which sound is heard").get_by_role("radio")
+    page.keyboard.down("t")
+    assert chosen.nth(0).is_checked()
+    page.wait_for_timeout(700)
+    page.keyboard.up("t")
+    page.wait_for_function("document.querySelectorAll('.compare input')[1].checked")
+    page.keyboard.press("t")
+    assert chosen.nth(0).is_checked()
+
+
+def test_the_whole_reel_is_measured_and_an_export_says_what_it_will_measure(dull, made, tmp_path):
+    page = dull.page
+    expected = levels_of(tally(made.render(tmp_path), RATE))
+    loud, peak = (f"{v:.1f}".replace("-", "−") for v in (expected.loudness, expected.true_peak))
+    page.get_by_role("button", name="Meters, output").click()
+    page.get_by_role("button", name="Measure", exact=True).click()
+    page.locator(".whole-reel", has_text=f"{loud} LUFS").wait_for(timeout=60000)
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Export…").click()
+    page.locator(".foreseen", has_text=f"{loud} LUFS").wait_for(timeout=60000)
+    assert peak in page.locator(".foreseen").inner_text()
+    page.keyboard.press("Escape")
+    # A number that the findings go by.
+    page.get_by_role("tab", name="Lists").click()
+    page.locator(".thresholds summary").click()
+    field = page.get_by_label("Loudness asked for, LUFS")
+    field.fill("-16 lufs")
+    field.press("Enter")
+    page.locator(".finding", has_text="The mix is").wait_for(timeout=60000)
+    assert made.document["listening"]["thresholds"] == {"target_lufs": -16}

@@ -359,7 +359,7 @@ def test_what_is_compared_or_tried_ends_when_it_is_gone(dull, made):
     # What is tried from a list ends with the sheet that the list is in.
     page.get_by_role("button", name="Add an effect…").click()
     field = page.get_by_role("combobox", name="Search effects")
-    page.get_by_role("option").first.wait_for()
+    page.get_by_role("listbox").get_by_role("option").first.wait_for()
     field.press("ArrowDown")
     page.get_by_role("button", name="Pause").wait_for()
     page.locator("[data-clip=c-voice]").dispatch_event("click")

@@ -14,6 +14,7 @@ from bathyphon.server.accounts.preferences import router as preferences
 from bathyphon.server.effects import drawings
 from bathyphon.server.effects import router as effects
 from bathyphon.server.exports.api import router as exports
+from bathyphon.server.listening.analysis_api import router as analysis
 from bathyphon.server.listening.api import router as listening
 from bathyphon.server.media.api import router as media
 from bathyphon.server.reels.api import router as reels
@@ -28,6 +29,7 @@ api.add_router("reels", reels)
 api.add_router("reels", lists)
 api.add_router("reels", drawings)
 api.add_router("reels", listening)
+api.add_router("reels", analysis)
 api.add_router("media", media)
 api.add_router("", exports)
 

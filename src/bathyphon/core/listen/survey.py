@@ -128,10 +128,11 @@ class Survey:
         """Samples of a stretch, shape (2, stop − start)."""
         rate = self.rate
         start, stop = max(0, start), max(0, stop)
-        seconds = range(start // rate, -(-stop // rate))
-        parts = [self.playing.output(i, self.wanted, node) for i in seconds]
-        whole = np.concatenate([np.zeros((2, 0)), *parts], axis=1)
-        return whole[:, start - seconds.start * rate : stop - seconds.start * rate]
+        parts = [np.zeros((2, 0))]
+        for i in range(start // rate, -(-stop // rate)):
+            second = self.playing.output(i, self.wanted, node)
+            parts.append(second[:, max(0, start - i * rate) : stop - i * rate])
+        return np.concatenate(parts, axis=1)
 
     def clips(self) -> Iterator[tuple[Track, Clip]]:
         """Clips that are heard."""

@@ -15,11 +15,24 @@ OCTAVES = (63.0, 125.0, 250.0, 500.0, 1000.0, 2000.0, 4000.0, 8000.0)
 
 @dataclass(frozen=True)
 class BandDecay:
-    """Decay of one band: T60 in seconds extrapolated from 20 and from 30 dB, or None."""
+    """Decay of one band.
+
+    Parameters
+    ----------
+    centre_hz : float
+    t20, t30 : float or None
+        T60 in seconds extrapolated from 20 and from 30 dB; None where it cannot be told.
+    begins : int
+        Sample at which it begins.
+    curve : ndarray of float64, shape (n,)
+        Level in dB of the energy still to come, from there on.
+    """
 
     centre_hz: float
     t20: float | None
     t30: float | None
+    begins: int
+    curve: Floats
 
 
 def octave_band(sound: Floats, centre_hz: float, rate: int) -> Floats:
@@ -46,21 +59,27 @@ def decay_times(sound: NDArray[np.floating], rate: int) -> list[BandDecay]:
         if centre * 2**0.5 > 0.5 * rate:
             continue
         energy = np.sum(octave_band(x, centre, rate) ** 2, axis=0)
-        curve = integrated(energy, rate, centre)
-        bands.append(BandDecay(centre, slope(curve, 20.0, rate), slope(curve, 30.0, rate)))
+        begins, curve = decaying(energy, rate, centre)
+        t20, t30 = (slope(curve, fall, rate) for fall in (20.0, 30.0))
+        bands.append(BandDecay(centre, t20, t30, begins, curve))
     return bands
 
 
 def integrated(energy: Floats, rate: int, centre_hz: float) -> Floats:
     """Level in dB of the energy still to come, from the decay's beginning on."""
+    return decaying(energy, rate, centre_hz)[1]
+
+
+def decaying(energy: Floats, rate: int, centre_hz: float) -> tuple[int, Floats]:
+    """The sample at which the decay begins, and its curve from there on: :func:`integrated`."""
     if not energy.any():
-        return np.zeros(0)
+        return 0, np.zeros(0)
     window = max(1, round(4 * rate / centre_hz))
     smooth = np.convolve(energy, np.ones(window) / window, "same")
     start = int(np.flatnonzero(smooth >= smooth.max() * 0.5)[-1]) if smooth.max() > 0 else 0
     rest = np.cumsum(energy[start:][::-1])[::-1]
     rest = rest[rest > 0]
-    return 10.0 * np.log10(rest / rest[0]) if rest.size else np.zeros(0)
+    return start, (10.0 * np.log10(rest / rest[0]) if rest.size else np.zeros(0))
 
 
 def slope(curve: Floats, fall_db: float, rate: int) -> float | None:

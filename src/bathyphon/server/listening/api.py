@@ -7,16 +7,11 @@ from dataclasses import asdict
 from typing import Any, Literal
 from uuid import UUID
 
-from django.contrib.auth.models import User
 from django.http import HttpRequest
-from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema
 
-from bathyphon.server.current import account_of
+from bathyphon.server.listening.lookup import looked_up
 from bathyphon.server.listening.states import Heard, asked_for
-from bathyphon.server.reels.head import Head, head_of
-from bathyphon.server.reels.models import Reel
-from bathyphon.server.sound.media import PreparedMedia
 
 router = Router(tags=["listening"])
 WORK_SECONDS = 1.0
@@ -140,7 +135,7 @@ def levels(request: HttpRequest, id: UUID, body: LevelsRequest) -> list[dict[str
     from bathyphon.core.measure.levels import levels_of
     from bathyphon.server.sound.engine import Asked, engine_of
 
-    account, head, media = _looked_up(request, id)
+    account, head, media = looked_up(request, id)
     engine = engine_of(id, head.reel.sample_rate)
     until = time.monotonic() + WORK_SECONDS
     found = []
@@ -178,7 +173,7 @@ def level(request: HttpRequest, id: UUID, body: StepRequest) -> dict[str, Any]:
     """The edit that sets a level in one step: it is worked out here, and made by whoever asked."""
     from bathyphon.server.listening.steps import step_of
 
-    _, head, media = _looked_up(request, id)
+    _, head, media = looked_up(request, id)
     return asdict(step_of(id, head, media, body.step, body.of, body.other, body.value))
 
 
@@ -187,7 +182,7 @@ def findings(request: HttpRequest, id: UUID) -> dict[str, Any]:
     """What sounds wrong in a reel, as far as it is known: asking begins the work."""
     from bathyphon.server.listening.judging import judgement_of
 
-    _, head, media = _looked_up(request, id)
+    _, head, media = looked_up(request, id)
     known = judgement_of(id, head, media)
     return {
         "revision": known.revision,
@@ -206,10 +201,3 @@ def findings(request: HttpRequest, id: UUID) -> dict[str, Any]:
 
 def _plain(finding: Any) -> dict[str, Any]:
     return asdict(finding) | {"id": finding.id}
-
-
-def _looked_up(request: HttpRequest, id: UUID) -> tuple[User, Head, PreparedMedia]:
-    account = account_of(request)
-    reel = get_object_or_404(Reel.visible_to(account), pk=id)
-    head = head_of(reel.pk, reel.revision)
-    return account, head, PreparedMedia(account, head.reel)

@@ -12,6 +12,10 @@ from uuid import UUID
 
 from cachetools import LRUCache
 
+from bathyphon.core.analysis.kind import Settings
+from bathyphon.core.analysis.kinds import KINDS
+from bathyphon.core.analysis.spot import spot_of
+from bathyphon.core.analysis.tiles import COARSEST, Tiles
 from bathyphon.core.engine.graph import Graph
 from bathyphon.core.engine.keys import Superseded
 from bathyphon.core.engine.live import Live, Playing, Wanted
@@ -112,8 +116,8 @@ def _judge(
 ) -> None:
     try:
         survey = survey_for(reel, head, media, wanted)
-        rows = survey.rows(0, survey.length)
-        judgement.levels = levels_of(rows)
+        _hear(reel, survey)
+        judgement.levels = levels_of(survey.rows(0, survey.length))
         judgement.share = 0.5
         judged = judge(survey, tell)
         judgement.findings, judgement.dismissed = judged.findings, judged.dismissed
@@ -127,6 +131,17 @@ def _judge(
     except Exception:
         log.exception("a reel could not be judged")
         judgement.failed, judgement.done = BROKEN, True
+
+
+def _hear(reel: UUID, survey: Survey) -> None:
+    """Go through the reel once, for its levels and, while its sound is at hand, for its spectrum:
+    when somebody looks at two hours of it, they come at once.
+    """
+    kept = engine_of(reel, survey.rate).columns
+    spectrum = Tiles(spot_of(survey, "mix"), KINDS["spectrum"], Settings(), kept)
+    for second in range(-(-survey.length // survey.rate)):
+        survey.tallies.second(second)
+        spectrum.second(second, int(COARSEST))
 
 
 class _PoliteLive(Live):

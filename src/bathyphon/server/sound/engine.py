@@ -12,8 +12,10 @@ from uuid import UUID
 
 import numpy as np
 from cachetools import LRUCache, cached
+from numpy.typing import NDArray
 
 from bathyphon import __version__
+from bathyphon.core.analysis.tiles import Name
 from bathyphon.core.arrays import Floats
 from bathyphon.core.edits import apply_edits, parse_command
 from bathyphon.core.edits.patch import Patch
@@ -26,6 +28,7 @@ from bathyphon.kernels import sound_version
 from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.media import PreparedMedia
 from bathyphon.server.sound.players import PIECES
+from bathyphon.server.sound.shared import Shared
 
 MOST_ENGINES = 4
 MOST_STATES = 6
@@ -34,6 +37,8 @@ COMPUTED_BY = f"{__version__}+{sound_version()}"
 """A browser must not play again what other sources have computed."""
 MOST_TALLIES = 40_000
 """Seconds of which it is known how loud they are: an hour of eleven places."""
+COLUMN_BYTES = 128 * 2**20
+"""Columns of spectra and the like that are known; two hours take 15 MiB, coarsely."""
 PATIENT_SECONDS = 0.5
 """For so long at most a measurement gives way to those who play."""
 LOOK_SECONDS = 0.02
@@ -92,24 +97,6 @@ class Asked:
     wanted: Wanted = lambda: True
 
 
-class SharedTallies:
-    """Rows of seconds that are known, for whoever measures at the same time."""
-
-    def __init__(self) -> None:
-        self._rows: LRUCache[Names, Floats] = LRUCache(MOST_TALLIES)
-        self._lock = threading.Lock()
-
-    def get(self, names: Names, /) -> Floats | None:
-        """Rows that are known."""
-        with self._lock:
-            found: Floats | None = self._rows.get(names)
-            return found
-
-    def __setitem__(self, names: Names, rows: Floats, /) -> None:
-        with self._lock:
-            self._rows[names] = rows
-
-
 class ReelEngine:
     """The engine of one reel.
 
@@ -122,7 +109,8 @@ class ReelEngine:
         self._building, self._exact, self._at_once = (threading.Lock() for _ in range(3))
         self._counting = threading.Lock()
         self._wanting = 0
-        self.tallies = SharedTallies()
+        self.tallies: Shared[Names, Floats] = Shared(MOST_TALLIES)
+        self.columns: Shared[Name, NDArray[np.float32]] = Shared(COLUMN_BYTES, lambda c: c.nbytes)
 
     def block(self, asked: Asked, index: int, have: str = "") -> Block | None:
         """A second of sound, or None if the asker ``have``\\ s it already.

@@ -1,0 +1,1 @@
+"""What sounds at any place of a reel, as columns over time, to be drawn and read."""

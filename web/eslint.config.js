@@ -24,6 +24,7 @@ const ROOMS = [
   'listening',
   'effects',
   'lanes',
+  'analysis',
   'clips',
   'transport',
   'media',
@@ -54,6 +55,7 @@ const oneWay = [
     // Neither a higher room nor what stands over all of them, the pages.
     const above = ROOMS.slice(floor + 1).map((name) => `${name}/`);
     return closed(`workbench/${room}`, {
+      caseSensitive: true,
       regex: `^(\\.\\./)+(${[...above, '[A-Z]\\w*$', '(\\.\\./)*pages/'].join('|')})`,
     });
   }),

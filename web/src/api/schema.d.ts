@@ -542,6 +542,89 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/{id}/analysis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds
+         * @description What can be looked at over time, and what the values of a column stand for.
+         */
+        get: operations["bathyphon_server_listening_analysis_api_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reels/{id}/analysis/tile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tile
+         * @description Columns as whole numbers of two bytes, column after column, lowest row first.
+         *
+         *     ``X-Share`` says how much of it is known; when asked again, it goes on from there. What has not
+         *     changed is not sent twice (``If-None-Match``).
+         */
+        get: operations["bathyphon_server_listening_analysis_api_tile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reels/{id}/analysis/average": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Average
+         * @description Mean spectrum of a stretch, with what is done to it and before.
+         */
+        get: operations["bathyphon_server_listening_analysis_api_average"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reels/{id}/analysis/tail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tail
+         * @description How what rings on past a clip or a treatment decays, octave by octave.
+         */
+        get: operations["bathyphon_server_listening_analysis_api_tail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/media": {
         parameters: {
             query?: never;
@@ -1656,6 +1739,135 @@ export interface components {
             full: number;
         };
         /**
+         * KindSchema
+         * @description One kind of analysis; see :class:`bathyphon.core.analysis.kind.Kind`.
+         */
+        KindSchema: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Help */
+            help: string;
+            /** Finest */
+            finest: number;
+            /** Fraction */
+            fraction: number;
+            /** Unit */
+            unit: string;
+            /** Beside */
+            beside: string[];
+            /** Rows */
+            rows: {
+                [key: string]: number[] | string[];
+            };
+        };
+        /**
+         * LookedTile
+         * @description One tile: ``step`` is a place in :data:`bathyphon.core.analysis.tiles.STEPS`.
+         */
+        LookedTile: {
+            /** Of */
+            of: string;
+            /**
+             * Axis
+             * @default log
+             * @enum {string}
+             */
+            axis: "log" | "mel";
+            /**
+             * Sharp
+             * @default both
+             * @enum {string}
+             */
+            sharp: "time" | "both" | "pitch";
+            /** Kind */
+            kind: string;
+            /** Step */
+            step: number;
+            /** Index */
+            index: number;
+            /**
+             * Side
+             * @default after
+             * @enum {string}
+             */
+            side: "after" | "before";
+        };
+        /**
+         * LookedStretch
+         * @description A stretch in samples.
+         */
+        LookedStretch: {
+            /** Of */
+            of: string;
+            /**
+             * Axis
+             * @default log
+             * @enum {string}
+             */
+            axis: "log" | "mel";
+            /**
+             * Sharp
+             * @default both
+             * @enum {string}
+             */
+            sharp: "time" | "both" | "pitch";
+            /** Start */
+            start: number;
+            /** Stop */
+            stop: number;
+        };
+        /**
+         * Average
+         * @description Mean levels of bands over a stretch, in dB.
+         */
+        Average: {
+            /** After */
+            after: number[];
+            /** Before */
+            before: number[];
+        };
+        /**
+         * LookedTail
+         * @description A tail, or a stretch that dies away.
+         */
+        LookedTail: {
+            /** Of */
+            of: string;
+            /** Start */
+            start?: number | null;
+            /** Stop */
+            stop?: number | null;
+        };
+        /**
+         * Tail
+         * @description How a tail decays, from a sample of the reel on.
+         */
+        Tail: {
+            /** Start */
+            start: number;
+            /** Bands */
+            bands: components["schemas"]["TailBand"][];
+        };
+        /**
+         * TailBand
+         * @description How one octave decays: times in seconds, and its curve: samples from the
+         *     tail's beginning, and dB.
+         */
+        TailBand: {
+            /** Hz */
+            hz: number;
+            /** T20 */
+            t20: number | null;
+            /** T30 */
+            t30: number | null;
+            /** At */
+            at: number[];
+            /** Db */
+            db: number[];
+        };
+        /**
          * Expected
          * @description What a file says of its picture, before that is prepared.
          */
@@ -2575,6 +2787,117 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Judgement"];
+                };
+            };
+        };
+    };
+    bathyphon_server_listening_analysis_api_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindSchema"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_listening_analysis_api_tile: {
+        parameters: {
+            query: {
+                of: string;
+                axis?: "log" | "mel";
+                sharp?: "time" | "both" | "pitch";
+                kind: string;
+                step: number;
+                index: number;
+                side?: "after" | "before";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Modified */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bathyphon_server_listening_analysis_api_average: {
+        parameters: {
+            query: {
+                of: string;
+                axis?: "log" | "mel";
+                sharp?: "time" | "both" | "pitch";
+                start: number;
+                stop: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Average"];
+                };
+            };
+        };
+    };
+    bathyphon_server_listening_analysis_api_tail: {
+        parameters: {
+            query: {
+                of: string;
+                start?: number | null;
+                stop?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tail"];
                 };
             };
         };

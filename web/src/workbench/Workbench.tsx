@@ -10,6 +10,7 @@ import { useCommands } from './commands/useCommands';
 import { useKeys } from './commands/useKeys';
 import { useAskingFound } from './tools/found';
 import { useFollowedKeys } from './keyframes/followKeys';
+import { useOpened } from './analysis/opened';
 import { useOpenLanes } from './keyframes/openLanes';
 import { LeftColumn } from './left/LeftColumn';
 import { Transport } from './transport/Transport';
@@ -38,6 +39,7 @@ export function Workbench() {
   }, [length]);
   useEffect(() => {
     useOpenLanes.getState().load(reel);
+    useOpened.getState().load(reel);
     // A reel opens whole.
     const { length: all } = useView.getState();
     useView.getState().fit(0, all);

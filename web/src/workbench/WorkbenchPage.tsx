@@ -20,6 +20,7 @@ import './workbench.css';
 import './left/left.css';
 import './timeline/timeline.css';
 import './lanes/lanes.css';
+import './analysis/analysis.css';
 
 restoreSize('bathyphon.picture', '--picture');
 restoreSize('bathyphon.left', '--left');

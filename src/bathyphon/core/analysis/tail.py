@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from bathyphon.core.analysis.spot import spot_of
 from bathyphon.core.arrays import Floats
@@ -55,8 +56,10 @@ def tail_of(
     return first, decay_times(sound, survey.rate)
 
 
-def thinned(band: BandDecay, most: int) -> list[tuple[int, float]]:
-    """A decay's curve as points, sample and dB, few enough to be drawn, down to −80 dB."""
+def thinned(band: BandDecay, most: int) -> tuple[NDArray[np.int64], Floats]:
+    """A decay's curve as samples and dB, few enough to be drawn, down to −80 dB."""
     curve: Floats = band.curve[band.curve > -80.0]
-    places = np.unique(np.linspace(0, max(0, curve.size - 1), most).astype(np.int64))
-    return [(band.begins + int(i), float(curve[i])) for i in places if i < curve.size]
+    if not curve.size:
+        return np.zeros(0, np.int64), curve
+    places = np.unique(np.linspace(0, curve.size - 1, most).astype(np.int64))
+    return band.begins + places, curve[places]

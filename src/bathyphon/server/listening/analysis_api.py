@@ -37,12 +37,14 @@ class KindSchema(Schema):
 
 
 class TailBand(Schema):
-    """How one octave decays: times in seconds, and its curve as samples and dB."""
+    """How one octave decays: times in seconds, and its curve: samples from the
+    tail's beginning, and dB."""
 
     hz: float
     t20: float | None
     t30: float | None
-    points: list[tuple[int, float]]
+    at: list[int]
+    db: list[float]
 
 
 class Tail(Schema):
@@ -176,10 +178,9 @@ def tail(request: HttpRequest, id: UUID, asked: Query[LookedTail]) -> dict[str, 
     _, head, media = looked_up(request, id)
     survey = spot_in(id, head, media, "mix", "after").survey
     start, bands = tail_of(survey, asked.of, asked.start, asked.stop)
-    return {
-        "start": start,
-        "bands": [
-            {"hz": b.centre_hz, "t20": b.t20, "t30": b.t30, "points": thinned(b, MOST_POINTS)}
-            for b in bands
-        ],
-    }
+    found = []
+    for band in bands:
+        at, db = thinned(band, MOST_POINTS)
+        known = {"hz": band.centre_hz, "t20": band.t20, "t30": band.t30}
+        found.append(known | {"at": at.tolist(), "db": db.tolist()})
+    return {"start": start, "bands": found}

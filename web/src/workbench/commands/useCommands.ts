@@ -7,6 +7,7 @@ import { useTools } from '../tools/context';
 import { useKeyEdits } from '../keyframes/keyEdits';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { usePartEdits } from '../selected/partEdits';
+import { openAnalysis } from '../analysis/LookMenu';
 import { useAdvice } from '../effects/Advice';
 import { walkPresets } from '../effects/presetWalk';
 import { begin, flip } from '../listening/blind';
@@ -78,6 +79,18 @@ export function useCommands(): Commands {
       void setLevel({ step, of: [s.kind === 'mix' ? 'mix' : `${s.kind}:${s.id}`] });
       return true;
     };
+    const look = (kind: string) => {
+      const s = selection();
+      if (s.kind === 'range')
+        openAnalysis(
+          kind,
+          s.tracks.map((id) => `track:${id}`),
+          { start: s.start, end: s.end },
+        );
+      else if ('id' in s) openAnalysis(kind, [`${s.kind}:${s.id}`]);
+      else openAnalysis(kind, ['mix']);
+      return true;
+    };
     const toPart = (by: 1 | -1) => {
       const reel = useSession.getState().document;
       const next = reel && nextPart(reel, selection(), usePlayer.getState().position, by);
@@ -104,6 +117,12 @@ export function useCommands(): Commands {
       advice: () => useAdvice.getState().toggle(),
       'preset-back': () => walkPresets(player, effects, -1),
       'preset-on': () => walkPresets(player, effects, 1),
+      'look-spectrum': () => look('spectrum'),
+      'look-wave': () => look('wave'),
+      'look-loudness': () => look('loudness'),
+      'look-stereo': () => look('stereo'),
+      'look-pitch': () => look('pitch'),
+      'look-decay': () => look('decay'),
       difference: () =>
         player.setSide(usePlayer.getState().side === 'difference' ? 'treated' : 'difference'),
       blind: () => begin(player),

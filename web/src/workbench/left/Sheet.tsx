@@ -2,6 +2,7 @@ import { useSession } from '../../reel/session';
 import { Button } from '@mantine/core';
 import { useShallow } from 'zustand/react/shallow';
 import { findChain, trackOf, type ReelDocument, type Track } from '../../reel/document';
+import { AnalysisSheet } from '../analysis/AnalysisSheet';
 import { KeySheet } from '../lanes/KeySheet';
 import { LaneTable } from '../lanes/LaneTable';
 import { partsOf, useSelection } from '../selected/selection';
@@ -17,6 +18,8 @@ export function Sheet() {
   if (!ready) return null;
   if (selection.kind === 'keys') return <KeySheet />;
   if (selection.kind === 'lane') return <LaneTable name={selection.lane} />;
+  if (selection.kind === 'analysis')
+    return <AnalysisSheet key={selection.name} name={selection.name} />;
   if (selection.kind === 'range') return <RangeSheet stretch={selection} />;
   if (selection.kind === 'mix') return <Found key="mix" owner="mix" id="mix" />;
   if (selection.kind !== 'none') {

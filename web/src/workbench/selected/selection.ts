@@ -22,6 +22,8 @@ export type Selection =
   | { kind: 'keys'; keys: Key[] }
   /** A lane as a table of its keyframes. */
   | { kind: 'lane'; lane: string }
+  /** An analysis that is open in the timeline. */
+  | { kind: 'analysis'; name: string }
   /** A stretch of one track or of several; it was begun on the first. */
   | { kind: 'range'; tracks: string[]; start: number; end: number };
 

@@ -9,6 +9,7 @@ import { newId } from '../../ui/ids';
 import { Reorder } from '../../ui/Reorder';
 import { useTools } from '../tools/context';
 import { useBox } from '../keyframes/box';
+import { AnalysisLanes } from '../analysis/AnalysisLane';
 import { LaneView } from '../lanes/LaneView';
 import { useLanesUnder } from '../keyframes/under';
 import { apart } from '../axis/apart';
@@ -94,6 +95,7 @@ export function Timeline() {
           {mixLanes.map((lane) => (
             <LaneView key={lane.name} lane={lane} track={undefined} />
           ))}
+          <AnalysisLanes track={undefined} />
           <div className="track-add">
             <Button
               size="compact-xs"
@@ -167,15 +169,17 @@ function ReadoutView() {
         data-snapped={readout.to || undefined}
         style={{ left: x(readout.sample) }}
       />
-      <span
-        className="readout number"
-        style={{ left: Math.min(width - 220, Math.max(4, x(readout.sample) + 8)) }}
-      >
+      <span className="readout number" style={beside(x(readout.sample), width)}>
         {readout.text}
         {readout.to && <em> at {readout.to}</em>}
       </span>
     </>
   );
+}
+
+/** To the right of a place, or to its left where there is more room. */
+function beside(px: number, width: number) {
+  return px > width / 2 ? { right: Math.max(4, width - px + 8) } : { left: Math.max(4, px + 8) };
 }
 
 /** The same for those who hear it said, and what has come of it, and where. */

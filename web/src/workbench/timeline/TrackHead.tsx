@@ -8,6 +8,7 @@ import { readValue } from '../../typed/values';
 import { TypedField } from '../fields/TypedField';
 import { LEVEL, SILENCE_DB } from '../keyframes/lanes';
 import { formatValue } from '../values/values';
+import { LookItems } from '../analysis/LookMenu';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { useSelection } from '../selected/selection';
 import { ChainButton } from '../treatments/ChainButton';
@@ -153,6 +154,14 @@ function TrackMenu({ track, index, rename }: { track: Track; index: number; rena
             {value === 'pan' ? 'pan' : 'level'}
           </Menu.Item>
         ))}
+        <Menu.Sub>
+          <Menu.Sub.Target>
+            <Menu.Sub.Item>Look at its sound</Menu.Sub.Item>
+          </Menu.Sub.Target>
+          <Menu.Sub.Dropdown>
+            <LookItems of={[`track:${track.id}`]} />
+          </Menu.Sub.Dropdown>
+        </Menu.Sub>
         <Menu.Divider />
         <Menu.Item onClick={rename}>Rename</Menu.Item>
         <Menu.Item onClick={() => set({ folded: !track.folded })}>

@@ -5,6 +5,7 @@ import { lengthText } from '../../time/clock';
 import { useTools } from '../tools/context';
 import { useInSight } from '../../ui/inSight';
 import { useReorder } from '../../ui/Reorder';
+import { AnalysisLanes } from '../analysis/AnalysisLane';
 import { LaneView } from '../lanes/LaneView';
 import { useLanesUnder } from '../keyframes/under';
 import { draggedOn, useSelection, withPart } from '../selected/selection';
@@ -131,6 +132,7 @@ function TrackBody({ track, index, handle }: BodyProps) {
       {lanes.map((found) => (
         <LaneView key={found.name} lane={found} track={track} />
       ))}
+      <AnalysisLanes track={track.id} />
     </>
   );
 }

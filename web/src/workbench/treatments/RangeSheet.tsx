@@ -9,6 +9,7 @@ import { useKeyEdits } from '../keyframes/keyEdits';
 import { touched, usePartEdits } from '../selected/partEdits';
 import { several, useSelection, type Selection } from '../selected/selection';
 import { countText } from '../selected/together';
+import { LookMenu } from '../analysis/LookMenu';
 import { AddEffect } from '../effects/AddEffect';
 import { plainly, rampEdits, type Wanted } from '../effects/finding';
 import { reelNow, useReel } from '../../reel/useReel';
@@ -119,6 +120,10 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
         add={(wanted) => void treat(wanted)}
         edits={(wanted) => treating(wanted).commands}
         span={() => stretch}
+      />
+      <LookMenu
+        of={stretch.tracks.map((id) => `track:${id}`)}
+        range={{ start: stretch.start, end: stretch.end }}
       />
       <p className="quiet">Treat this range with</p>
       <div className="choices">

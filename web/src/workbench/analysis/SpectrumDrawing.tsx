@@ -1,0 +1,292 @@
+import { Button, Modal } from '@mantine/core';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import {
+  useCallback,
+  useEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
+import { client, unwrap } from '../../api/client';
+import { usePlayer } from '../../player/player';
+import { findChain, spanOf } from '../../reel/document';
+import { useReel } from '../../reel/useReel';
+import { useSession } from '../../reel/session';
+import { useTools } from '../tools/context';
+import { useView } from '../axis/view';
+import { inksOf } from './inks';
+import { hzText, shareOf } from './looks/spectrum';
+import { figure, type Inks, type KindTable } from './looks/look';
+import type { Open } from './opened';
+import { write } from './paint';
+import { stripOf, useArrivals, useKinds } from './useColumns';
+import { columnAt, valueOf } from './tiles';
+
+const HEIGHT = 170;
+const LARGE = 460;
+const TOP_DB = 0;
+const SPAN_DB = 110;
+const MARKED_HZ = [50, 100, 200, 500, 1000, 2000, 5000, 10000];
+const MARKED_DB = [-20, -40, -60, -80, -100];
+/** Fifty columns a second: what stands at the playhead is no older than a frame. */
+const FINE = 1;
+const REST_MS = 400;
+const KEPT_MS = 60_000;
+
+/** The spectrum at the playhead, and the mean of the stretch: after and before. */
+export function SpectrumDrawing({ open }: { open: Open }) {
+  const [large, setLarge] = useState(false);
+  return (
+    <>
+      <Drawing open={open} height={HEIGHT} />
+      <Button size="compact-xs" variant="subtle" onClick={() => setLarge(true)}>
+        Show the spectrum large
+      </Button>
+      <Modal opened={large} onClose={() => setLarge(false)} size="90%" title="Spectrum" returnFocus>
+        {large && <Drawing open={open} height={LARGE} />}
+      </Modal>
+    </>
+  );
+}
+
+const NO_ROWS: number[] = [];
+
+interface Curves {
+  rows: number[];
+  now: (number | undefined)[];
+  after: number[];
+  before: number[];
+}
+
+function Drawing({ open, height }: { open: Open; height: number }) {
+  const { scheme } = useTools();
+  const kind = useKinds().find((k) => k.id === 'spectrum');
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [width, setWidth] = useState(0);
+  const [row, setRow] = useState<number>();
+  const average = useAverage(open);
+  const rows = (kind?.rows['log'] ?? NO_ROWS) as number[];
+  const now = useColumnNow(open, kind);
+  const curves = useCallback(
+    (): Curves => ({
+      rows,
+      now: now(),
+      after: average.data?.after ?? [],
+      before: average.data?.before ?? [],
+    }),
+    [rows, now, average.data],
+  );
+  const draw = useCallback(() => {
+    const element = canvas.current;
+    const g = element?.getContext('2d');
+    if (!element || !g || width < 1) return;
+    const ratio = window.devicePixelRatio || 1;
+    element.width = Math.round(width * ratio);
+    element.height = Math.round(height * ratio);
+    g.scale(ratio, ratio);
+    paint(g, width, height, inksOf(element, scheme), curves(), row);
+  }, [width, height, scheme, curves, row]);
+  useEffect(() => {
+    const element = canvas.current!;
+    const watch = new ResizeObserver(([entry]) => setWidth(Math.floor(entry!.contentRect.width)));
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+  useEffect(() => {
+    draw();
+    // It moves with the playhead, and nothing else does.
+    return usePlayer.subscribe((state, before) => {
+      if (state.position !== before.position) draw();
+    });
+  }, [draw]);
+  const count = rows.length;
+  const move = (e: PointerEvent) => {
+    const area = canvas.current!.getBoundingClientRect();
+    setRow(Math.min(count - 1, Math.floor(((e.clientX - area.left) / area.width) * count)));
+  };
+  const key = (e: KeyboardEvent) => {
+    if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
+    e.preventDefault();
+    e.stopPropagation();
+    const by = (e.key === 'ArrowLeft' ? -1 : 1) * (e.shiftKey ? 10 : 1);
+    setRow(Math.min(count - 1, Math.max(0, (row ?? Math.floor(count / 2)) + by)));
+  };
+  const seen = row === undefined ? undefined : curves();
+  const said =
+    seen && row !== undefined && rows[row] !== undefined
+      ? `${hzText(rows[row])}: now ${figure(seen.now[row])} dB · mean ${figure(seen.after[row])} dB · before ${figure(seen.before[row])} dB`
+      : '';
+  return (
+    <figure className="spectrum-drawing">
+      <div
+        role="slider"
+        tabIndex={0}
+        aria-label="Spectrum: arrow keys read its values"
+        aria-valuemin={0}
+        aria-valuemax={Math.max(0, count - 1)}
+        aria-valuenow={row ?? 0}
+        aria-valuetext={said || 'nothing read yet'}
+        onPointerMove={move}
+        onPointerLeave={() => setRow(undefined)}
+        onBlur={() => setRow(undefined)}
+        onKeyDown={key}
+      >
+        <canvas ref={canvas} style={{ width: '100%', height }} aria-hidden="true" />
+      </div>
+      <figcaption className="small">
+        {said || (
+          <>
+            <span className="key now" /> at the playhead <span className="key after" /> mean{' '}
+            <span className="key before" /> mean before
+          </>
+        )}
+      </figcaption>
+      {average.error && <p className="small quiet">{average.error.message}</p>}
+    </figure>
+  );
+}
+
+/** The levels of the column that the playhead is in, as far as they are known. */
+function useColumnNow(open: Open, kind: KindTable | undefined) {
+  const { reel, clock } = useTools();
+  const revision = useSession((s) => s.committed.revision);
+  const arrivals = useArrivals();
+  const last = useRef<(number | undefined)[]>([]);
+  return useCallback(() => {
+    if (!kind || arrivals < 0) return [];
+    const side = open.sides === 'before' ? 'before' : 'after';
+    const how = { ...open, axis: 'log' as const, sharp: 'both' as const };
+    const strip = stripOf({ reel, revision, clock }, how, kind, side, FINE);
+    const position = usePlayer.getState().position;
+    const column = columnAt(strip, position);
+    // What comes next is fetched before it is needed.
+    if (usePlayer.getState().playing) columnAt(strip, position + clock.sampleRate);
+    if (column?.length) last.current = [...column].map((_, i) => valueOf(strip, column, i));
+    return last.current;
+  }, [kind, open, reel, revision, clock, arrivals]);
+}
+
+/** Over its own stretch, or over what is in view. */
+function useAverage(open: Open) {
+  const { reel } = useTools();
+  const revision = useSession((s) => s.committed.revision);
+  const own = useReel((d) => {
+    if (open.range) return `${open.range.start}-${open.range.end}`;
+    if (!/^(clip|treatment):/.test(open.of) || !findChain(d, open.of)) return '';
+    const { start, end } = spanOf(d, open.of);
+    return `${Math.max(0, start)}-${end}`;
+  });
+  const inView = useRested(
+    useView(
+      (v) =>
+        `${Math.round(v.start)}-${Math.round(Math.min(v.length, v.start + v.scale * v.width))}`,
+    ),
+  );
+  const [start, stop] = (own || inView).split('-').map(Number) as [number, number];
+  return useQuery({
+    queryKey: ['average', reel, open.of, start, stop, revision],
+    queryFn: () =>
+      unwrap(
+        client.GET('/api/reels/{id}/analysis/average', {
+          params: { path: { id: reel }, query: { of: open.of, start, stop } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    gcTime: KEPT_MS,
+    retry: false,
+  });
+}
+
+/** A value that has not changed for a while. */
+function useRested(value: string): string {
+  const [rested, setRested] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(value), REST_MS);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return rested;
+}
+
+function paint(
+  g: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  inks: Inks,
+  curves: Curves,
+  row: number | undefined,
+) {
+  g.fillStyle = inks.paper;
+  g.fillRect(0, 0, width, height);
+  const { rows } = curves;
+  if (!rows.length) return;
+  const x = (index: number) => ((index + 0.5) / rows.length) * width;
+  const y = (db: number) => Math.min(height, Math.max(0, ((TOP_DB - db) / SPAN_DB) * height));
+  g.font = `10px ${inks.numbers}`;
+  g.textBaseline = 'middle';
+  g.lineWidth = 1;
+  g.strokeStyle = inks.quiet;
+  g.globalAlpha = 0.22;
+  g.beginPath();
+  for (const db of MARKED_DB) {
+    g.moveTo(0, Math.round(y(db)) + 0.5);
+    g.lineTo(width, Math.round(y(db)) + 0.5);
+  }
+  const marks = MARKED_HZ.flatMap((hz) => {
+    const share = shareOf(rows, hz);
+    return share === undefined ? [] : [{ hz, x: share * width }];
+  });
+  for (const mark of marks) {
+    g.moveTo(Math.round(mark.x) + 0.5, 0);
+    g.lineTo(Math.round(mark.x) + 0.5, height);
+  }
+  g.stroke();
+  g.globalAlpha = 1;
+  const line = (levels: (number | undefined)[], ink: string, wide: number, dash: number[]) => {
+    g.strokeStyle = ink;
+    g.lineWidth = wide;
+    g.setLineDash(dash);
+    g.beginPath();
+    let drawing = false;
+    levels.forEach((db, i) => {
+      if (db === undefined) {
+        drawing = false;
+        return;
+      }
+      if (drawing) g.lineTo(x(i), y(db));
+      else g.moveTo(x(i), y(db));
+      drawing = true;
+    });
+    g.stroke();
+    g.setLineDash([]);
+  };
+  const filled = curves.now;
+  if (filled.length) {
+    g.fillStyle = inks.main;
+    g.globalAlpha = 0.28;
+    g.beginPath();
+    g.moveTo(0, height);
+    filled.forEach((db, i) => g.lineTo(x(i), y(db ?? -200)));
+    g.lineTo(width, height);
+    g.fill();
+    g.globalAlpha = 1;
+  }
+  line(curves.before, inks.soft, 1.5, [4, 3]);
+  line(curves.after, inks.main, 1.8, []);
+  for (const db of MARKED_DB) write(g, figure(db, 0), 3, y(db), inks.ink, inks.paper);
+  for (const mark of marks)
+    if (mark.x < width - 18)
+      write(
+        g,
+        mark.hz >= 1000 ? `${mark.hz / 1000}k` : `${mark.hz}`,
+        mark.x - 7,
+        height - 8,
+        inks.ink,
+        inks.paper,
+      );
+  if (row !== undefined) {
+    g.fillStyle = inks.moves;
+    g.fillRect(x(row), 0, 1, height);
+  }
+}

@@ -81,6 +81,7 @@ function Lane({ open, label, picture }: LaneProps) {
   });
   const body = useRef<HTMLDivElement>(null);
   const frame = useRef<HTMLElement>(null);
+  const [busy, setBusy] = useState(true);
   const canvas = useRef<HTMLCanvasElement>(null);
   const marks = useRef<HTMLCanvasElement>(null);
   const height = open.large ? LARGE : HEIGHT;
@@ -101,6 +102,7 @@ function Lane({ open, label, picture }: LaneProps) {
       g.scale(ratio, ratio);
       paint(g, box, inksOf(element, scheme));
     }
+    setBusy(!picture.ready(box));
   }, [picture, box, width, height, scheme]);
   useEffect(() => {
     if (open.large) frame.current?.scrollIntoView({ block: 'nearest' });
@@ -116,7 +118,7 @@ function Lane({ open, label, picture }: LaneProps) {
       style={{ height }}
       aria-label={`${label} of ${of}`}
       data-analysis={open.name}
-      data-busy={picture.busy || undefined}
+      data-busy={busy || undefined}
     >
       <LaneHead open={open} label={label} of={of} picture={picture} box={box} />
       {/* Read by keys as by the pointer: where one is, and what stands there. */}

@@ -12,7 +12,7 @@ export interface Picture {
   rows: number;
   /** A table of what a box shows, line by line. */
   table: (box: Box) => (string | number)[][];
-  /** Whether something of it has yet to come, and why it does not. */
-  busy: boolean;
+  /** Whether all of a box has come; if it does not, why. */
+  ready: (box: Box) => boolean;
   trouble: string;
 }

@@ -3,7 +3,6 @@ import { useSession } from '../../reel/session';
 import type { Box, Inks } from './looks/look';
 import { write } from './paint';
 import type { Picture } from './picture';
-import { tiles } from './tiles';
 
 const WAIT_MS = 100;
 const LONGEST_MS = 30_000;
@@ -11,11 +10,11 @@ const FACTOR = 2;
 const TITLE = 22;
 
 /** Wait for what is in view; half of it is kept for nobody. */
-async function whole(look: () => void): Promise<boolean> {
+async function whole(picture: Picture, box: Box, look: () => void): Promise<boolean> {
   const until = performance.now() + LONGEST_MS;
   for (;;) {
     look();
-    if (tiles.settled) return true;
+    if (picture.ready(box)) return true;
     if (performance.now() > until) {
       useSession
         .getState()
@@ -35,7 +34,7 @@ export async function saveImage(name: string, picture: Picture, box: Box, inks: 
   if (!g) return;
   const below = { ...box, top: TITLE };
   g.scale(FACTOR, FACTOR);
-  if (!(await whole(() => picture.paint(g, below, inks)))) return;
+  if (!(await whole(picture, box, () => picture.paint(g, below, inks)))) return;
   picture.label(g, below, inks);
   g.fillStyle = inks.paper;
   g.fillRect(0, 0, box.width, TITLE);
@@ -46,7 +45,7 @@ export async function saveImage(name: string, picture: Picture, box: Box, inks: 
 }
 
 export async function saveTable(name: string, picture: Picture, box: Box) {
-  if (!(await whole(() => picture.table(box)))) return;
+  if (!(await whole(picture, box, () => picture.table(box)))) return;
   const text = picture
     .table(box)
     .map((line) => line.map(cell).join(','))

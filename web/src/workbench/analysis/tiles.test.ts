@@ -49,12 +49,12 @@ describe('tiles', () => {
   it('come once, and are kept', async () => {
     const { tiles, open, answer } = served();
     expect(tiles.get(WANTED, 0, 1)).toBeUndefined();
-    expect(tiles.settled).toBe(false);
+    expect(tiles.ready(WANTED, 0, 1)).toBe(false);
     const { url } = await answer(filled(7));
     expect(url).toContain('/api/reels/r/analysis/tile?of=mix');
     expect(tiles.get(WANTED, 0, 1)?.values[0]).toBe(7);
     expect(open).toHaveLength(0);
-    expect(tiles.settled).toBe(true);
+    expect(tiles.ready(WANTED, 0, 1)).toBe(true);
   });
 
   it('stay as they were until an edit is answered for', async () => {
@@ -64,7 +64,7 @@ describe('tiles', () => {
     expect(tiles.get(WANTED, 0, 2)?.values[0]).toBe(7);
     // Nothing has changed there.
     expect((await answer(304)).etag).toBe('"a"');
-    expect(tiles.settled).toBe(true);
+    expect(tiles.ready(WANTED, 0, 2)).toBe(true);
     tiles.get(WANTED, 0, 3);
     await answer(filled(9), 1, '"b"');
     expect(tiles.get(WANTED, 0, 3)?.values[0]).toBe(9);
@@ -132,7 +132,13 @@ describe('columns', () => {
     expect(each).toBe(48_000 / STEPS[2]);
     const values = filled(MISSING);
     values.set([1, 2, 3], 5 * ROWS);
-    const strip = { each, rows: ROWS, fraction: 10, tile: () => ({ values, share: 1 }) };
+    const strip = {
+      each,
+      rows: ROWS,
+      fraction: 10,
+      tile: () => ({ values, share: 1 }),
+      ready: () => true,
+    };
     const column = columnAt(strip, each * (COLUMNS * 4 + 5.5));
     expect([...column!]).toEqual([1, 2, 3]);
     expect(valueOf(strip, column, 1)).toBe(0.2);

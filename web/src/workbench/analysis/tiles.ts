@@ -59,7 +59,7 @@ export class Tiles {
 
   /** A tile as far as it is here; what is missing or out of date is fetched. */
   get(wanted: Wanted, index: number, revision: number): Tile | undefined {
-    const name = `${Object.values(wanted).join(' ')} ${index}`;
+    const name = nameOf(wanted, index);
     let held = this.held.get(name);
     if (held) {
       // Those that were looked at last stay longest.
@@ -84,10 +84,10 @@ export class Tiles {
     return held.tile;
   }
 
-  /** Whether everything that was looked at just now is here as it is. */
-  get settled(): boolean {
-    const since = this.now() - SEEN_MS;
-    return [...this.held.values()].every((h) => h.seen < since || !needed(h));
+  /** Whether a tile is here as a whole and as it is. */
+  ready(wanted: Wanted, index: number, revision: number): boolean {
+    const held = this.held.get(nameOf(wanted, index));
+    return held !== undefined && held.revision >= revision;
   }
 
   subscribe(listener: () => void): () => void {
@@ -145,6 +145,8 @@ export class Tiles {
   }
 }
 
+const nameOf = (wanted: Wanted, index: number) => `${Object.values(wanted).join(' ')} ${index}`;
+
 const needed = (h: Held) => h.revision < h.want;
 
 /** Columns that have not come yet, as they were. */
@@ -166,6 +168,8 @@ export interface Strip {
   /** By how much values are multiplied. */
   fraction: number;
   tile: (index: number) => Tile | undefined;
+  /** Whether a tile is here as it is. */
+  ready: (index: number) => boolean;
 }
 
 /** The column that a sample lies in. */

@@ -11,7 +11,7 @@ import { eachColumn, type Box, type KindTable } from './looks/look';
 import type { Open } from './opened';
 import { labelSides, paintSides, paintingOf, sidesIn, type Source } from './paint';
 import type { Picture } from './picture';
-import { samplesOf, stepFor } from './steps';
+import { COLUMNS, samplesOf, stepFor } from './steps';
 import { columnAt, MISSING, tiles, type Strip } from './tiles';
 
 /** What can be looked at over time. */
@@ -48,6 +48,7 @@ export function stripOf(
     rows: (kind.rows[how.axis] ?? []).length + kind.beside.length,
     fraction: kind.fraction,
     tile: (index) => tiles.get(wanted, index, revision),
+    ready: (index) => tiles.ready(wanted, index, revision),
   };
 }
 
@@ -102,10 +103,19 @@ export function useColumns(open: Open, kind: KindTable, scale: number): Picture 
       each: first?.each ?? 1,
       rows: (kind.rows[open.axis] ?? []).length,
       table: (box) => tableOf(box, source, open, clock),
-      busy: arrivals >= 0 && !tiles.settled,
+      ready: (box) =>
+        arrivals >= 0 && [after, before].every((strip) => !strip || isReady(strip, box)),
       trouble: tiles.failed,
     };
   }, [reel, revision, clock, open, kind, step, target, arrivals]);
+}
+
+function isReady(strip: Strip, { start, width, scale }: Box): boolean {
+  const per = strip.each * COLUMNS;
+  const first = Math.max(0, Math.floor(start / per));
+  const last = Math.floor((start + width * scale) / per);
+  for (let index = first; index <= last; index++) if (!strip.ready(index)) return false;
+  return true;
 }
 
 /** Every column in view, side by side as it is shown. */

@@ -67,7 +67,7 @@ export function useTail(open: Open): Picture {
           ]),
         ),
       ],
-      busy: isFetching,
+      ready: () => !isFetching,
       trouble: error?.message ?? '',
     }),
     [data, error, isFetching, clock],

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from bathyphon.core.measure.levels import levels_of
+from bathyphon.core.measure.tally import tally
 from soundtracks import FRAME, RATE, Film
 
 Spoil = Callable[[Film, float, np.random.Generator], None]
@@ -39,6 +40,20 @@ def recorded_too_loud(film: Film, strength: float, rng: np.random.Generator) -> 
     x *= (1.5 + 4 * strength) / np.abs(x).max()
     np.clip(x, -0.9, 0.9, out=x)
     film.track("voice")["gain_db"] = -12.0 - 6 * strength
+
+
+def raised_too_far(film: Film, strength: float, rng: np.random.Generator) -> None:
+    """A clip whose own level lifts it 0.5 to 10 dB above full scale, in a mix that is not."""
+    x = film.sounds["music"]
+    before = levels_of(tally(x, RATE)).true_peak
+    x *= 0.5 / np.abs(x).max()
+    after = levels_of(tally(x, RATE)).true_peak
+    assert before is not None
+    assert after is not None
+    raised = 0.5 + 9.5 * strength - after
+    film.track("music")["clips"][0]["gain_db"] = raised
+    level = film.track("music").get("gain_db", 0.0)
+    film.track("music")["gain_db"] = level + before - after - raised
 
 
 def louder_by_the_way(film: Film, strength: float, rng: np.random.Generator) -> None:
@@ -194,7 +209,8 @@ def peaks_too_high(film: Film, strength: float, rng: np.random.Generator) -> Non
 
 
 DEFECTS: dict[Spoil, str] = {
-    mix_too_loud: "clipping", recorded_too_loud: "clipping", louder_by_the_way: "level_change",
+    mix_too_loud: "clipping", recorded_too_loud: "clipping", raised_too_far: "clipping",
+    louder_by_the_way: "level_change",
     quieter_by_the_way: "level_change", covered: "masking", cut_tail: "tail", clicking: "click",
     slipped_late: "out_of_sync", slipped_early: "out_of_sync", hole: "silent_shot",
     humming: "hum", off_zero: "dc", turned_over: "mono", too_wide: "mono", rushed: "hurried",
@@ -203,7 +219,7 @@ DEFECTS: dict[Spoil, str] = {
 }  # fmt: skip
 
 NEARLY: dict[Spoil, float] = {
-    mix_too_loud: -0.08, recorded_too_loud: -0.2, louder_by_the_way: -0.6,
+    mix_too_loud: -0.08, recorded_too_loud: -0.2, raised_too_far: -0.1, louder_by_the_way: -0.6,
     quieter_by_the_way: -0.6, covered: -1.0, cut_tail: -0.1, clicking: -0.1, slipped_late: -0.05,
     slipped_early: -0.05, hole: -0.25, humming: -1.5, off_zero: -0.1, turned_over: -3.0,
     too_wide: -0.7, rushed: -0.2, dragging: -0.3, there_and_back: -0.2, left_over: -0.5,

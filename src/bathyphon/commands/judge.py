@@ -66,14 +66,18 @@ def _plain(finding: Finding) -> dict[str, object]:
         "why": finding.why,
         "sure": round(finding.sure, 3),
         "cure": finding.cure and asdict(finding.cure),
+        "instead": finding.instead and asdict(finding.instead),
     }
 
 
 def _lines(survey: Survey, finding: Finding) -> list[str]:
     where = f"{survey.timecode(finding.start)} to {survey.timecode(finding.stop)}"
     cure = f"    cure: {finding.cure.label}" if finding.cure else "    no cure in one step"
-    return [
+    lines = [
         f"{where}  {finding.title} ({100 * finding.sure:.0f} % sure)",
         f"    {finding.why}",
         cure,
     ]
+    if finding.instead:
+        lines.append(f"    or:   {finding.instead.label}")
+    return lines

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from bathyphon.core.listen.findings import CHECKS
+from bathyphon.core.measure.levels import levels_of
 from defects import DEFECTS, NEARLY
 from soundtracks import SECONDS, Film, film
 
@@ -60,6 +61,22 @@ def test_a_defect_is_found_and_gone_after_the_cure(spoil, strength):
         assert finding.start < finding.stop
     if any(f.cure for f in findings):
         assert not [f for f in found(cured(reel, kind), kind) if f.cure]
+
+
+@pytest.mark.parametrize("close_lu", [3.0, 1.0])
+def test_speech_that_is_covered_can_be_carved_free_as_well(close_lu):
+    """Rain covers speech where speech lives; a dip there leaves its depth and its air."""
+    reel = film(78).copy()
+    survey = reel.survey()
+    voice, _, bed = (
+        levels_of(survey.rows(0, survey.length, survey.track_node(t))).loudness
+        for t in survey.reel.tracks
+    )
+    reel.track("bed")["gain_db"] = reel.track("bed").get("gain_db", 0.0) + voice - bed - close_lu
+    ways = [f.instead for f in reel.judged().findings if f.kind == "masking"]
+    assert ways
+    assert "Carve" in ways[0].label
+    assert found(reel.after(*ways[0].commands), "masking") == []
 
 
 @pytest.mark.parametrize("spoil", NEARLY, ids=lambda spoil: spoil.__name__)

@@ -1,7 +1,20 @@
 /** What of the sound is let through to the ear: a side, the middle, a band, one small loudspeaker. */
 
 export type Part =
-  'all' | 'left' | 'right' | 'middle' | 'sides' | 'mono' | 'small' | 'bass' | 'speech' | 'treble';
+  | 'all'
+  | 'left'
+  | 'right'
+  | 'middle'
+  | 'sides'
+  | 'mono'
+  | 'small'
+  | 'bass'
+  | 'speech'
+  | 'treble'
+  | 'band';
+
+/** From and to which frequency, in Hz. */
+export type Band = readonly [low: number, high: number];
 
 export const PARTS: readonly { part: Part; label: string; marked: string }[] = [
   { part: 'all', label: 'All of it', marked: '' },
@@ -14,6 +27,7 @@ export const PARTS: readonly { part: Part; label: string; marked: string }[] = [
   { part: 'bass', label: 'Below 200 Hz', marked: 'Only the bass is heard' },
   { part: 'speech', label: 'Where speech lives, 300 Hz to 4 kHz', marked: 'Only 300 Hz to 4 kHz' },
   { part: 'treble', label: 'Above 4 kHz', marked: 'Only the treble is heard' },
+  { part: 'band', label: 'A band of your own', marked: 'Only this band is heard:' },
 ];
 
 /** What of left and right goes to the left and to the right ear. */
@@ -28,12 +42,13 @@ const MATRIX: Record<Part, readonly [number, number, number, number]> = {
   bass: [1, 0, 0, 1],
   speech: [1, 0, 0, 1],
   treble: [1, 0, 0, 1],
+  band: [1, 0, 0, 1],
 };
 const LOWEST_HZ = 1;
 const GLIDE_SECONDS = 0.01;
 
 /** From and to which frequency it is let through. */
-function bandOf(part: Part, highest: number): [number, number] {
+function bandOf(part: Part, highest: number, own: Band): Band {
   switch (part) {
     case 'small':
       return [350, 7000];
@@ -43,6 +58,8 @@ function bandOf(part: Part, highest: number): [number, number] {
       return [300, 4000];
     case 'treble':
       return [4000, highest];
+    case 'band':
+      return own;
     default:
       return [LOWEST_HZ, highest];
   }
@@ -51,7 +68,8 @@ function bandOf(part: Part, highest: number): [number, number] {
 export interface Monitor {
   input: AudioNode;
   output: AudioNode;
-  hear: (part: Part) => void;
+  /** `own` is the band that counts for `band`. */
+  hear: (part: Part, own: Band) => void;
 }
 
 /**
@@ -83,12 +101,12 @@ export function makeMonitor(context: AudioContext): Monitor {
   return {
     input,
     output,
-    hear: (part) => {
+    hear: (part, own) => {
       glide(direct.gain, part === 'all' ? 1 : 0);
       glide(partly.gain, part === 'all' ? 0 : 1);
       if (part === 'all') return;
       MATRIX[part].forEach((gain, k) => glide(gains[k]!.gain, gain));
-      const [low, high] = bandOf(part, highest);
+      const [low, high] = bandOf(part, highest, own);
       filters.forEach((filter, k) => glide(filter.frequency, k < 2 ? low : high));
     },
   };

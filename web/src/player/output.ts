@@ -1,6 +1,6 @@
 /** The audio graph: a worklet and a volume, and whatever may keep them from being heard. */
 import type { Report } from './messages';
-import { makeMonitor, type Part } from './monitor';
+import { makeMonitor, type Band, type Part } from './monitor';
 import workletUrl from './worklet.ts?worker&url';
 
 export interface Output {
@@ -9,7 +9,7 @@ export interface Output {
   now: () => number;
   setVolume: (volume: number) => void;
   /** What of it is let through to the ear. */
-  setPart: (part: Part) => void;
+  setPart: (part: Part, own: Band) => void;
   /** Let it run; why it does not, if so. */
   wake: () => Promise<string | undefined>;
   /** Whether it will never sound again. */

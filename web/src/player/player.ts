@@ -6,7 +6,7 @@ import { create } from 'zustand';
 import type { Command } from '../reel/draft';
 import { Blocks } from './blocks';
 import type { Levels } from './meter';
-import type { Part } from './monitor';
+import type { Band, Part } from './monitor';
 import { startSound, type Output } from './output';
 import { WITHOUT_ALL, type Against } from './against';
 import type { Heard, Report, ToWorklet } from './messages';
@@ -20,6 +20,8 @@ interface PlayerState {
   against: Against;
   /** What of the sound is let through; exports always hold all of it. */
   part: Part;
+  /** The band that is let through if that is what is chosen. */
+  band: Band;
   /** What is added to the other side so that both are equally loud, in dB. */
   match: number;
   loop: { start: number; end: number } | undefined;
@@ -58,6 +60,7 @@ export const usePlayer = create<PlayerState>()(() => ({
   side: 'treated',
   against: WITHOUT_ALL,
   part: 'all',
+  band: [200, 2000],
   match: 0,
   loop: undefined,
   speed: 1,
@@ -223,9 +226,9 @@ export class Player {
   }
 
   /** Let only a part of the sound through. */
-  setPart(part: Part) {
-    usePlayer.setState({ part });
-    this.output?.setPart(part);
+  setPart(part: Part, band: Band = usePlayer.getState().band) {
+    usePlayer.setState({ part, band });
+    this.output?.setPart(part, band);
   }
 
   /** The meters begin anew. */
@@ -310,7 +313,7 @@ export class Player {
         if (this.closed) output.close();
         else {
           this.output = output;
-          output.setPart(usePlayer.getState().part);
+          output.setPart(usePlayer.getState().part, usePlayer.getState().band);
           for (const message of this.waiting) output.node.port.postMessage(message);
           this.waiting = [];
           this.offerPort(output);

@@ -11,6 +11,7 @@ import { useKeys } from './commands/useKeys';
 import { useAskingFound } from './tools/found';
 import { useFollowedKeys } from './keyframes/followKeys';
 import { useOpened } from './analysis/opened';
+import { loadOnly } from './listening/onlyTracks';
 import { useOpenLanes } from './keyframes/openLanes';
 import { LeftColumn } from './left/LeftColumn';
 import { Transport } from './transport/Transport';
@@ -40,6 +41,7 @@ export function Workbench() {
   useEffect(() => {
     useOpenLanes.getState().load(reel);
     useOpened.getState().load(reel);
+    loadOnly(reel);
     // A reel opens whole.
     const { length: all } = useView.getState();
     useView.getState().fit(0, all);

@@ -62,6 +62,8 @@ class Finding:
     of: str
     track: str | None = None
     cure: Cure | None = None
+    instead: Cure | None = None
+    """Another way to mend it."""
 
     @property
     def id(self) -> str:

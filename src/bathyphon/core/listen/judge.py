@@ -11,7 +11,7 @@ from bathyphon.core.engine.live import Live
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.tallies import Kept
 from bathyphon.core.errors import Refused
-from bathyphon.core.listen.finding import Finding
+from bathyphon.core.listen.finding import Cure, Finding
 from bathyphon.core.listen.findings import CHECKS
 from bathyphon.core.listen.survey import Survey
 from bathyphon.core.reel.model import Document, Reel
@@ -58,12 +58,17 @@ def survey_of(
 
 def _curable(survey: Survey, finding: Finding) -> Finding:
     """Without a cure that the reel, as it is, does not allow."""
-    try:
-        if finding.cure:
-            survey.after(*finding.cure.commands)
-    except Refused:
-        return replace(finding, cure=None)
-    return finding
+
+    def allowed(cure: Cure | None) -> Cure | None:
+        try:
+            if cure:
+                survey.after(*cure.commands)
+        except Refused:
+            return None
+        return cure
+
+    first, second = allowed(finding.cure), allowed(finding.instead)
+    return replace(finding, cure=first or second, instead=second if first else None)
 
 
 def _typeset(finding: Finding) -> Finding:

@@ -69,6 +69,7 @@ class FindingSchema(Schema):
     of: str
     track: str | None
     cure: CureSchema | None
+    instead: CureSchema | None
 
 
 class Carried(Schema):

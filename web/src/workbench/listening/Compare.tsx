@@ -9,6 +9,7 @@ import { useSelection } from '../selected/selection';
 import { useTools } from '../tools/context';
 import { answer, begin, byChance, end, forget, hear, useBlind, type Letter } from './blind';
 import { choicesOf, partsOf } from './choices';
+import { hearOnly, isOnly, turnOnly, useOnly } from './onlyTracks';
 import { dbText, useMatching } from './matching';
 import { PartPill } from './PartPill';
 import { TryBar } from './TryBar';
@@ -113,7 +114,15 @@ function Choices() {
         <Menu.Item onClick={() => begin(player)}>Compare blind</Menu.Item>
         <Menu.Divider />
         <Menu.Label>Listen to a part</Menu.Label>
-        <PartItems choose={choose} />
+        <PartItems choose={choose} effects={effects} />
+        <Menu.Sub>
+          <Menu.Sub.Target>
+            <Menu.Sub.Item>Only some tracks</Menu.Sub.Item>
+          </Menu.Sub.Target>
+          <Menu.Sub.Dropdown>
+            <TrackItems />
+          </Menu.Sub.Dropdown>
+        </Menu.Sub>
         <Menu.Sub>
           <Menu.Sub.Target>
             <Menu.Sub.Item>Sides and bands</Menu.Sub.Item>
@@ -158,15 +167,40 @@ function ChoiceItems({ chosen, effects, choose }: ItemsProps) {
 }
 
 /** Parts of the reel that can be heard alone. */
-function PartItems({ choose }: { choose: (against: Against) => void }) {
+function PartItems({ choose, effects }: Omit<ItemsProps, 'chosen'>) {
   const reel = useSession((s) => s.document);
-  const selection = useSelection((s) => s.selection);
+  const { selection, openEffect } = useSelection();
   if (!reel) return null;
-  return partsOf(reel, selection).map((choice) => (
+  return partsOf(reel, selection, openEffect, effects).map((choice) => (
     <Menu.Item key={choice.of} onClick={() => choose(choice)}>
       {choice.label}
     </Menu.Item>
   ));
+}
+
+/** Any of the tracks, together. */
+function TrackItems() {
+  const { player } = useTools();
+  const tracks = useSession((s) => s.document?.tracks);
+  const on = usePlayer((s) => s.side === 'other' && isOnly(s.against));
+  const only = useOnly((s) => s.tracks);
+  return (
+    <>
+      {(tracks ?? []).map(({ id, name }) => (
+        <Menu.Item
+          key={id}
+          closeMenuOnClick={false}
+          rightSection={on && only.includes(id) ? '✓' : ''}
+          onClick={() => turnOnly(player, id)}
+        >
+          {name || id}
+        </Menu.Item>
+      ))}
+      {!on && only.length > 0 && (
+        <Menu.Item onClick={() => hearOnly(player, only)}>The same as before</Menu.Item>
+      )}
+    </>
+  );
 }
 
 /** Which side is which is not said. */

@@ -36,6 +36,19 @@ function PartItems({ owner }: { owner: string }) {
           <Menu.Item onClick={() => step('even_out')}>Even out the voice</Menu.Item>
           <Menu.Item onClick={() => step('raise_quiet')}>Raise the quiet words</Menu.Item>
           <Menu.Item
+            disabled={clips.length !== 2}
+            title="Select both clips: the one whose sheet this is becomes as loud as the other."
+            onClick={() =>
+              void setLevel({
+                step: 'match_part',
+                of: [owner],
+                other: `clip:${clips.find((c) => `clip:${c.id}` !== owner)?.id}`,
+              })
+            }
+          >
+            As loud as the other selected clip
+          </Menu.Item>
+          <Menu.Item
             disabled={clips.length < 2}
             onClick={() =>
               void setLevel({ step: 'set_alike', of: clips.map((c) => `clip:${c.id}`) })

@@ -25,7 +25,7 @@ export function choicesOf(
     const effects = effectsOf(reel, owner);
     const effect = effects.find((e) => e.id === openEffect) ?? (effects.length === 1 && effects[0]);
     if (effect) {
-      const label = tables.find((t) => t.id === effect.kind)?.label ?? effect.kind;
+      const label = labelOf(tables, effect.kind);
       found.push({
         label: `${effect.bypass ? 'With' : 'Without'} ${label}`,
         state: {
@@ -63,7 +63,12 @@ export function choicesOf(
 }
 
 /** Parts of the reel that can be heard alone. */
-export function partsOf(reel: ReelDocument, selection: Selection): Against[] {
+export function partsOf(
+  reel: ReelDocument,
+  selection: Selection,
+  openEffect: string | undefined,
+  tables: readonly EffectTable[],
+): Against[] {
   const tracks = reel.tracks ?? [];
   const track = trackIn(reel, selection);
   if (!track) return [];
@@ -96,8 +101,28 @@ export function partsOf(reel: ReelDocument, selection: Selection): Against[] {
       of: `only:${owner}`,
       plain: true,
     });
+    const effects = effectsOf(reel, owner);
+    const effect = effects.find((e) => e.id === openEffect);
+    if (effect && effects.length > 1)
+      found.push({
+        label: `Of “${chain.name}” only ${labelOf(tables, effect.kind)}`,
+        state: {
+          commands: effects.map((e) => ({
+            kind: 'set_effect',
+            owner,
+            id: e.id,
+            bypass: e.id !== effect.id,
+          })),
+        },
+        of: `only:${owner}/${effect.id}`,
+        plain: true,
+      });
   }
   return found;
+}
+
+function labelOf(tables: readonly EffectTable[], kind: string): string {
+  return tables.find((t) => t.id === kind)?.label ?? kind;
 }
 
 /** Chains with effects: the clips', the spans', the track's own. */

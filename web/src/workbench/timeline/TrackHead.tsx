@@ -9,6 +9,7 @@ import { TypedField } from '../fields/TypedField';
 import { LEVEL, SILENCE_DB } from '../keyframes/lanes';
 import { formatValue } from '../values/values';
 import { LookItems } from '../analysis/LookMenu';
+import { TrackMeter } from '../analysis/TrackMeter';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { useSelection } from '../selected/selection';
 import { ChainButton } from '../treatments/ChainButton';
@@ -35,6 +36,7 @@ export function TrackHead({ track, index, handle }: Props) {
   const name = track.name ?? '';
   return (
     <div className="track-head" data-folded={track.folded || undefined}>
+      <TrackMeter track={track} />
       <div className="track-title">
         {!track.folded && handle}
         {naming ? (

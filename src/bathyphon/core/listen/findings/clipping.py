@@ -12,7 +12,7 @@ from bathyphon.core.listen.mending import add_effect, shifted
 from bathyphon.core.listen.survey import Survey
 from bathyphon.core.measure.levels import decibels, over
 from bathyphon.core.measure.tally import ROWS_A_SECOND, TRUE_PEAK
-from bathyphon.core.reel.model import Keyframes
+from bathyphon.core.reel.model import Keyframes, Movable
 
 FLAT_SAMPLES, FLAT, CORNER, LOUD = 4, 2e-5, 0.004, 0.5
 """So many samples in a row that differ by no more than that share of the top, with a corner beside
@@ -30,6 +30,7 @@ OVER = Threshold(
 def find(survey: Survey) -> Iterator[Finding]:
     """Recordings with flat tops, clips raised above full scale, the mix above it."""
     yield from _recordings(survey)
+    yield from _clips(survey)
     yield from _mix(survey)
 
 
@@ -88,6 +89,45 @@ def _recordings(survey: Survey) -> Iterator[Finding]:
                 "Use another take, or soften it with a high cut.",
                 min(1.0, 0.5 + count / 20.0), f"clip:{clip.id}", track.id, part="recorded",
             )  # fmt: skip
+
+
+def _clips(survey: Survey) -> Iterator[Finding]:
+    """Clips whose own level lifts them above full scale: what treats them gets too much."""
+    limit = survey.threshold(OVER.id, OVER.value)
+    if limit is None:
+        return
+    for track, clip in survey.clips():
+        if _loudest(clip.gain_db) <= 0.0:
+            continue
+        node = survey.clip_node(clip)
+        if node is None:
+            continue
+        rows = survey.rows(clip.start, clip.end, node)
+        peak = decibels(float(rows[:, TRUE_PEAK].max())) or 0.0
+        if peak <= limit:
+            continue
+        places = over(rows, limit)
+        tenth = survey.rate // ROWS_A_SECOND
+        first = max(0, clip.start) // tenth
+        down = peak - limit + 1.0
+        command: Command = {
+            "kind": "set_clip", "id": clip.id, "gain_db": shifted(clip.gain_db, -down),
+        }  # fmt: skip
+        yield Finding(
+            "clipping", (first + places[0][0]) * tenth,
+            min((first + places[-1][1]) * tenth, clip.end),
+            f"“{survey.name_of_clip(clip)}” is raised above full scale",
+            f"Its own level lifts its true peak to {peak:+.1f} dBTP; effects and the mix get too "
+            "much of it.",
+            min(1.0, 0.6 + (peak - limit) / 12.0), f"clip:{clip.id}", track.id,
+            Cure(f"Turn the clip down by {down:.1f} dB", (command,)), part="raised",
+        )  # fmt: skip
+
+
+def _loudest(gain: Movable) -> float:
+    if isinstance(gain, Keyframes):
+        return max((k.value for k in gain.keyframes), default=0.0)
+    return gain
 
 
 def _mix(survey: Survey) -> Iterator[Finding]:

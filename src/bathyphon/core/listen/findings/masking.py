@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,7 +11,7 @@ from bathyphon.core.arrays import Floats
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.listen.finding import Check, Command, Cure, Finding, Threshold
 from bathyphon.core.listen.material import SPEECH, material_of
-from bathyphon.core.listen.mending import duck_under
+from bathyphon.core.listen.mending import add_effect, duck_under
 from bathyphon.core.listen.survey import Survey
 from bathyphon.core.measure.loudness import SHORT_TERM, integrated, lufs, sliding
 from bathyphon.core.measure.tally import ROWS_A_SECOND, WEIGHTED
@@ -27,6 +27,8 @@ SPOKEN_LU = 10.0
 """Speech is being spoken where it is at most so far below its own loudness."""
 ACTIVE_SHARE = 0.4
 MOST_DB = 24.0
+CARVED_HZ, CARVED_Q, MOST_CARVED_DB = (350.0, 1200.0, 3500.0), 0.4, 12.0
+"""Dips that make room for speech from its body to its consonants, and how deep they may be."""
 MARGIN_DB = 2.0
 """A duck needs a moment to give way, and comes back between two words."""
 
@@ -70,7 +72,9 @@ def find(survey: Survey) -> Iterator[Finding]:
             f"Speech lies {ratio:.1f} LU above the rest; it is followed easily from {limit:.0f} LU "
             "on.",
             min(1.0, 0.5 + (limit - ratio) / 12.0), f"track:{loudest.id}", loudest.id,
-            _cure(survey, loudest, spoken[0], need[loudest.id]), part=str(first // 10),
+            _cure(survey, loudest, spoken[0], need[loudest.id]),
+            _carved(survey, loudest, need[loudest.id], lambda after: _clear(after, found, limit)),
+            part=str(first // 10),
         )  # fmt: skip
 
 
@@ -88,6 +92,39 @@ def _cure(survey: Survey, bed: Track, speech: Track, need: float) -> Cure | None
     depth = max(3.0, need)
     duck = duck_under(survey, bed, speech, depth)
     return Cure(f"Duck it {depth:.0f} dB under “{speech.name or speech.id}”", (duck,))
+
+
+def _carved(
+    survey: Survey, bed: Track, need: float, clear: Callable[[Survey], bool]
+) -> Cure | None:
+    """A dip where speech lives, if that alone leaves it room; the bed keeps its depth and air."""
+    for db in (need, 1.6 * need):
+        if db > MOST_CARVED_DB:
+            break
+        band = {"type": "peak", "gain_db": -round(db, 1), "q": CARVED_Q}
+        bands = [band | {"freq_hz": hz} for hz in CARVED_HZ]
+        command = add_effect(survey, f"track:{bed.id}", "eq", {"bands": bands})
+        if clear(survey.after(command)):
+            return Cure(f"Carve {db:.0f} dB out of it where speech lives", (command,))
+    return None
+
+
+def _clear(survey: Survey, places: list[tuple[int, int]], limit: float) -> bool:
+    """Whether the speech is followed easily at places, in tenths of a second."""
+    heard = [t for t in survey.reel.tracks if survey.is_heard(t) and t.clips]
+    spoken = [t for t in heard if material_of(survey, t) == SPEECH]
+    others = [t for t in heard if t not in spoken]
+    tenth = survey.rate // ROWS_A_SECOND
+    for first, last in places:
+        bounds = first * tenth, min(last * tenth, survey.length)
+        speech, rest = (_energy(survey, tracks, bounds) for tracks in (spoken, others))
+        loudness = integrated(speech)
+        if loudness is None:
+            continue
+        active = lufs(speech) > loudness - SPOKEN_LU
+        if _close(speech, rest, active, limit).any():
+            return False
+    return True
 
 
 def _rows(survey: Survey, track: Track, bounds: tuple[int, int]) -> Floats:

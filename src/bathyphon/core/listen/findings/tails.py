@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-import numpy as np
-
-from bathyphon.core.arrays import Floats
 from bathyphon.core.engine.nodes import TreatedNode
 from bathyphon.core.listen.finding import Check, Command, Cure, Finding, Threshold
+from bathyphon.core.listen.ringing import STEP_SECONDS, level_of, ringing_at, tail_level
 from bathyphon.core.listen.survey import Owner, Survey
 
 HEARD = Threshold(
@@ -18,7 +16,6 @@ HEARD = Threshold(
 )  # fmt: skip
 PICTURE_DBFS = -50.0
 BEYOND_SECONDS = 0.5
-STEP_SECONDS = 0.05
 
 
 def find(survey: Survey) -> Iterator[Finding]:
@@ -42,12 +39,10 @@ def _cut(survey: Survey, owner: Owner, limit: float) -> Iterator[Finding]:
     free = survey.after(command)
     ringing = free.places.treated[node.name]
     step = round(STEP_SECONDS * survey.rate)
-    # What rings on, without what still plays under it.
-    rest = free.sound(end, end + step, ringing) - free.sound(end, end + step, ringing.source)
     loudest = max(
-        (_db(survey.sound(at, at + step, node)) for at in _steps(node, step)), default=-120.0
+        (level_of(survey.sound(at, at + step, node)) for at in _steps(node, step)), default=-120.0
     )
-    level = _db(rest) - loudest
+    level = tail_level(free, ringing, end, step) - loudest
     if level <= limit:
         return
     yield Finding(
@@ -72,15 +67,11 @@ def _beyond_picture(survey: Survey) -> Iterator[Finding]:
     step = round(STEP_SECONDS * survey.rate)
     if not end or survey.length - end < BEYOND_SECONDS * survey.rate:
         return
-    level = _db(survey.sound(end, end + step))
+    level = level_of(survey.sound(end, end + step))
     if level <= PICTURE_DBFS:
         return
     ringing = [
-        owner
-        for owner in survey.owners()
-        if owner.node is not None
-        and owner.stop < end < owner.node.stop
-        and owner.name.startswith("treatment:")
+        r.owner for r in ringing_at(survey, end, -120.0) if r.owner.name.startswith("treatment:")
     ]
     cure = None
     if ringing:
@@ -97,10 +88,6 @@ def _beyond_picture(survey: Survey) -> Iterator[Finding]:
         f"{(survey.length - end) / survey.rate:.1f} s, which a film with this picture cuts off.",
         0.7, "reel", cure=cure, part="picture",
     )  # fmt: skip
-
-
-def _db(sound: Floats) -> float:
-    return float(10.0 * np.log10(np.mean(sound * sound) + 1e-12)) if sound.size else -120.0
 
 
 CHECK = Check(

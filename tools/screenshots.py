@@ -241,9 +241,9 @@ def lists(s: Studio) -> None:
 
 
 def compare(s: Studio) -> None:
-    """What the reel can be held against."""
+    """What the reel can be compared with."""
     by_day(s)
-    s.page.get_by_role("button", name="What it is held against").click()
+    s.page.get_by_role("button", name="What to compare with").click()
 
 
 def export(s: Studio) -> None:

@@ -4,6 +4,7 @@ import re
 
 import numpy as np
 import pytest
+import soundfile
 from media import RATE
 
 from bathyphon.core.measure.levels import levels_of
@@ -36,7 +37,7 @@ def other(bench):
 
 
 def hold_against(bench, label):
-    bench.page.get_by_role("button", name="What it is held against").click()
+    bench.page.get_by_role("button", name="What to compare with").click()
     bench.page.get_by_role("menuitem", name=label, exact=True).click()
 
 
@@ -195,12 +196,12 @@ def test_what_clips_is_found_and_mended_in_one_step(dull, made):
     finding.get_by_role("button", name=re.compile("Turn the mix down|limiter")).click()
     finding.wait_for(state="detached", timeout=60000)
     assert made.api.get(f"/api/reels/{made.id}")["revision"] == before + 1
-    # A treatment that makes it quieter was meant so, and is said to be.
+    # A treatment that makes it quieter was intended, and is said to be.
     quieter = page.locator(".finding").first
     if quieter.count():
         title = quieter.locator("b").inner_text()
-        quieter.get_by_role("button", name="It is meant so…").click()
-        field = page.get_by_label("Why it is meant so")
+        quieter.get_by_role("button", name="Intended…").click()
+        field = page.get_by_label("Why it is intended")
         field.fill("on purpose")
         field.press("Enter")
         page.locator(".dismissed", has_text="1 dismissed").wait_for(timeout=60000)
@@ -311,7 +312,7 @@ def test_presets_are_walked_through_by_keys(dull, made):
 def test_a_part_is_heard_and_marked_and_never_exported(dull, made, tmp_path):
     page = dull.page
     whole = made.render(tmp_path)
-    page.get_by_role("button", name="What it is held against").click()
+    page.get_by_role("button", name="What to compare with").click()
     page.get_by_role("menuitem", name="Sides and bands").hover()
     page.get_by_role("menuitem", name="As mono").click()
     page.keyboard.press("Escape")
@@ -400,3 +401,65 @@ def test_the_whole_reel_is_measured_and_an_export_says_what_it_will_measure(dull
     field.press("Enter")
     page.locator(".finding", has_text="The mix is").wait_for(timeout=60000)
     assert made.document["listening"]["thresholds"] == {"target_lufs": -16}
+
+
+@pytest.mark.alone
+def test_some_tracks_are_heard_alone_for_the_session(dull, made, tmp_path):
+    page = dull.page
+    made.edit(kind="add_track", track={"id": "third", "name": "Third"})
+    dull.start_listening()
+    page.get_by_role("button", name="What to compare with").click()
+    page.get_by_role("menuitem", name="Only some tracks").hover()
+    page.get_by_role("menuitem", name="Music", exact=True).click()
+    page.get_by_role("menuitem", name="Third", exact=True).click()
+    page.keyboard.press("Escape")
+    page.keyboard.press("Escape")
+    note = page.locator(".heard-notes", has_text="Only Music and Third")
+    note.wait_for()
+    places, sound = dull.played(130, 0.9)
+    made.edit(kind="set_track", id="voice", mute=True)
+    alone = made.render(tmp_path)
+    np.testing.assert_allclose(sound, alone[:, places], atol=1e-6)
+    assert "solo" not in str([t.get("solo") for t in made.document["tracks"] if t.get("solo")])
+    # A band of one's own.
+    page.get_by_role("button", name="What to compare with").click()
+    page.get_by_role("menuitem", name="Sides and bands").hover()
+    page.get_by_role("menuitem", name="A band of your own").click()
+    field = page.get_by_label("Upper edge of the band")
+    field.fill("1.5 kHz")
+    field.press("Enter")
+    assert field.input_value() == "1500 Hz"
+    field.fill("100 Hz")
+    field.press("Enter")
+    assert field.get_attribute("aria-invalid") == "true"
+
+
+def test_a_range_is_exported_with_the_tail_it_would_cut(dull, made, tmp_path):
+    page = dull.page
+    made.edit(
+        kind="add_treatment", track="music", id="hall", name="Hall",
+        start={"frame": 500}, end={"frame": 550},
+        effects=[{"id": "r", "kind": "reverb", "params": {"decay_s": 3.0}}],
+    )  # fmt: skip
+    y = dull.lane("voice")["y"] + 30
+    dull.drag(dull.x_of_frame(450), y, dull.x_of_frame(575))
+    page.get_by_role("button", name="Export…").click()
+    page.get_by_text("Range, ").click()
+    page.get_by_text("The end of the range cuts the tail of “Hall”").wait_for()
+    page.locator(".foreseen", has_text="LUFS").wait_for(timeout=30000)
+    page.get_by_role("button", name="Go on for").click()
+    page.get_by_text("The end of the range cuts").wait_for(state="detached")
+    page.get_by_text("32 bit float").click()
+    page.get_by_label("Name of the file").fill("Only that")
+    page.get_by_role("button", name="Render").click()
+    with page.expect_download(timeout=60000) as coming:
+        page.get_by_role("link", name="Save").click(timeout=60000)
+    found, _ = soundfile.read(coming.value.path(), dtype="float32", always_2d=True)
+    whole = made.render(tmp_path)
+    start = next(
+        k
+        for k in range(430 * 1920, 470 * 1920, 1)
+        if np.array_equal(whole[:, k : k + 64].T, found[:64])
+    )
+    np.testing.assert_array_equal(found.T, whole[:, start : start + len(found)])
+    assert len(found) > 4 * RATE

@@ -242,3 +242,57 @@ def test_a_range_and_the_mix_by_the_search_of_commands(hall):
     drawing.focus()
     page.keyboard.press("ArrowRight")
     assert "mean" in drawing.get_attribute("aria-valuetext")
+
+
+@pytest.mark.alone
+def test_each_track_shows_its_peaks_while_it_plays(hall, made, tmp_path):
+    page = hall.page
+    made.edit(kind="set_track", id="music", gain_db=16)
+    mix = made.render(tmp_path).astype(float)
+    hall.start_listening()
+    hall.type_frame(300)
+    hall.play()
+    page.wait_for_timeout(1200)
+    seen = page.evaluate("""() => new Promise((done) => {
+      const bar = document.querySelector('[aria-label="Track Music"] .track-meter-bar');
+      const seen = [];
+      const look = () => {
+        seen.push(new DOMMatrix(getComputedStyle(bar).transform).d);
+        if (seen.length < 60) requestAnimationFrame(look);
+        else done(seen);
+      };
+      look();
+    })""")
+    hall.pause()
+    last = hall.frame()
+    tenth = RATE // 10
+    there = mix[:, 300 * 1920 : (last + 3) * 1920]
+    count = there.shape[1] // tenth
+    peaks = np.abs(there[:, : count * tenth]).reshape(2, count, tenth).max(axis=(0, 2))
+    expected = np.clip(1 + 20 * np.log10(peaks) / 48, 0, 1)
+    # Each value that is shown is that of some tenth of what has played.
+    near = np.abs(np.array(seen)[:, None] - expected).min(axis=1)
+    assert np.median(near) < 0.01
+    # The voice is silent: the solo leaves it out.
+    quiet = '[aria-label="Track Voice"] .track-meter-bar'
+    assert (
+        page.locator(quiet).evaluate("(b) => new DOMMatrix(getComputedStyle(b).transform).d") == 0
+    )
+    # Where it was too loud stays, and leads there.
+    over = page.get_by_role("button", name=re.compile("Music passed full scale at"))
+    over.click()
+    assert 300 <= hall.frame() <= last
+    over.wait_for(state="detached")
+
+
+def test_help_is_found_by_what_stands_in_it(hall):
+    page = hall.page
+    page.keyboard.press("Control+k")
+    page.keyboard.type("boxy")
+    page.get_by_role("option", name="Help: Equaliser").click()
+    dialog = page.get_by_role("dialog", name="Equaliser")
+    assert "boxy" in dialog.inner_text()
+    page.keyboard.press("Escape")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("dc offset")
+    page.get_by_role("option", name="Help: DC offset").wait_for()

@@ -77,3 +77,22 @@ def test_what_is_still_being_prepared_is_waited_for(api, reel, media):
     answer = api.post(f"/api/reels/{reel.pk}/exports", {})
     assert answer.status_code == 422
     assert "still being prepared" in answer.json()["detail"]
+
+
+@pytest.mark.parametrize(("start", "stop"), [(0, 48000), (30000, 100001), (12345, None)])
+def test_a_range_is_that_stretch_of_the_whole(api, reel, start, stop, tmp_path):
+    head = head_of(reel.pk, 0)
+    whole = rendered(head.document, PreparedMedia(api.user, head.reel))
+    export = work(ask(api, reel, bits="32f", start=start, stop=stop))
+    assert export.state == Export.DONE
+    found, _ = soundfile.read(export.path, dtype="float32", always_2d=True)
+    assert np.ascontiguousarray(found.T).tobytes() == whole[:, start:stop].tobytes()
+
+
+def test_a_range_that_holds_nothing_is_refused(api, reel):
+    answer = api.post(f"/api/reels/{reel.pk}/exports", {"start": 500, "stop": 500})
+    assert answer.status_code == 422
+    assert "ends before it begins" in answer.json()["detail"]
+    late = work(ask(api, reel, start=10**9, stop=10**9 + 5))
+    assert late.state == Export.FAILED
+    assert "nothing sounds" in late.error

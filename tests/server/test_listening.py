@@ -135,3 +135,17 @@ def test_strangers_measure_nothing(api, stranger, reel):
         )
     assert stranger.get(f"/api/reels/{reel.pk}/findings").status_code == 404
     assert other(stranger, reel, 0).status_code == 404
+
+
+def test_what_an_end_would_cut_off_is_told(api, reel):
+    hall = {"id": "hall", "kind": "reverb", "params": {"decay_s": 2.0}}
+    span = {"track": "t1", "id": "f2", "name": "Hall", "effects": [hall]}
+    api.edit(reel, 0, kind="add_treatment", start={"sample": 0}, end={"sample": RATE}, **span)
+    path = f"/api/reels/{reel.pk}/ringing?at="
+    (cut,) = api.get(f"{path}{RATE + RATE // 4}").json()
+    assert (cut["of"], cut["label"]) == ("treatment:f2", "Hall")
+    assert -50 < cut["level"] < 0
+    assert cut["ends"] > 2 * RATE
+    # Neither within its span nor when it has faded away.
+    assert api.get(f"{path}{RATE // 2}").json() == []
+    assert api.get(f"{path}{cut['ends']}").json() == []

@@ -502,6 +502,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/{id}/ringing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ringing
+         * @description Tails that are still heard at a sample: whoever ends an export there cuts them.
+         */
+        get: operations["bathyphon_server_listening_api_ringing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reels/{id}/level": {
         parameters: {
             query?: never;
@@ -1625,6 +1645,20 @@ export interface components {
             track?: string | null;
         };
         /**
+         * CutTail
+         * @description A tail that an end would cut: of what, how loud it is there, and where it has faded away.
+         */
+        CutTail: {
+            /** Of */
+            of: string;
+            /** Label */
+            label: string;
+            /** Level */
+            level: number;
+            /** Ends */
+            ends: number;
+        };
+        /**
          * CureSchema
          * @description One edit that mends something.
          */
@@ -1690,6 +1724,7 @@ export interface components {
             /** Track */
             track: string | null;
             cure: components["schemas"]["CureSchema"] | null;
+            instead: components["schemas"]["CureSchema"] | null;
         };
         /**
          * Judgement
@@ -2074,6 +2109,13 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /** Stop */
+            stop?: number | null;
         };
     };
     responses: never;
@@ -2739,6 +2781,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SideLevels"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_listening_api_ringing: {
+        parameters: {
+            query: {
+                at: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutTail"][];
                 };
             };
         };

@@ -1,4 +1,4 @@
-/** What the reel is held against: another state of it, and what that is called. */
+/** What the reel is compared with: another state of it, and what that is called. */
 import type { Command } from '../reel/draft';
 
 /** A state of the reel, as the server takes it. */

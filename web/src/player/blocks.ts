@@ -55,7 +55,7 @@ export class Blocks {
     private readonly source: BlockSource,
     private readonly tell: (message: ToWorklet) => void,
     private readonly status: (trouble: string) => void,
-    /** What the reel was held against cannot be heard any more. */
+    /** What the reel was compared with cannot be heard any more. */
     private readonly gone: (why: string) => void = () => undefined,
   ) {}
 
@@ -70,7 +70,7 @@ export class Blocks {
     else this.changed(['treated', 'other']);
   }
 
-  /** What the reel is held against from here on. */
+  /** What the reel is compared with from here on. */
   setAgainst(against: State) {
     this.against = against;
     this.notBefore = 0;
@@ -144,7 +144,7 @@ export class Blocks {
     this.parts.clear();
     if (told) for (const side of sides) this.tell({ type: 'doubt', side });
     if (sides.length === 1) {
-      // What the reel is held against does not change while a treatment is turned, nor the reel
+      // What the reel is compared with does not change while a treatment is turned, nor the reel
       // while something else is chosen to hold it against.
       for (const [name, block] of this.known)
         if (!name.startsWith(sides[0]!) && block.state === this.state - 1) block.state = this.state;

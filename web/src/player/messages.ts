@@ -3,7 +3,7 @@
 import type { Levels } from './meter';
 
 export type Sound = [Float32Array, Float32Array];
-/** The reel as it will be exported, or what it is held against. */
+/** The reel as it will be exported, or what it is compared with. */
 export type Side = 'treated' | 'other';
 /** Or what the one has that the other lacks. */
 export type Heard = Side | 'difference';

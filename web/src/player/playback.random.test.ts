@@ -25,7 +25,7 @@ function numbers(seed: number) {
 
 /** The level of a state of the reel, far from zero, so that any cut is a click. */
 const levelOf = (state: number) => Math.fround(0.3 + (0.4 * ((state * 7) % 11)) / 11);
-/** What the reel is held against here. */
+/** What the reel is compared with here. */
 const OTHER = Math.fround(0.45);
 const sound = (length: number, level: number): Sound => [
   new Float32Array(length).fill(level),

@@ -212,7 +212,7 @@ export class Player {
     this.look(position);
   }
 
-  /** What the reel is held against from here on. */
+  /** What the reel is compared with from here on. */
   setAgainst(against: Against) {
     usePlayer.setState({ against });
     this.blocks.setAgainst(against.state);

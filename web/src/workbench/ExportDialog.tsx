@@ -4,7 +4,10 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { client, unwrap, type ExportLine } from '../api/client';
 import { useSession } from '../reel/session';
+import { CutTails } from './listening/CutTails';
 import { Foreseen } from './listening/Foreseen';
+import { usePlayer } from '../player/player';
+import { useSelection } from './selected/selection';
 import { useTools } from './tools/context';
 
 type Bits = '16' | '24' | '32f';
@@ -25,6 +28,11 @@ export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: ()
   const [bits, setBits] = useState<Bits>('24');
   const [side, setSide] = useState('treated');
   const [name, setName] = useState('');
+  const ranges = useRanges();
+  const [what, setWhat] = useState('all');
+  const [longer, setLonger] = useState(0);
+  const chosen = ranges.find((r) => r.value === what);
+  const range = chosen && { start: chosen.start, stop: Math.max(chosen.stop, longer) };
   const path = { params: { path: { id: reel } } };
   const exports = useQuery({
     queryKey: ['exports', reel],
@@ -39,7 +47,7 @@ export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: ()
       unwrap(
         client.POST('/api/reels/{id}/exports', {
           ...path,
-          body: { bits, treated: side === 'treated', name },
+          body: { bits, treated: side === 'treated', name, start: 0, ...range },
         }),
       ),
     onSettled: refresh,
@@ -71,6 +79,17 @@ export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: ()
             Render
           </Button>
         </Group>
+        {ranges.length > 0 && (
+          <SegmentedControl
+            aria-label="What is exported"
+            value={chosen ? what : 'all'}
+            onChange={(next) => {
+              setWhat(next);
+              setLonger(0);
+            }}
+            data={[{ value: 'all', label: 'The whole reel' }, ...ranges]}
+          />
+        )}
         <TextInput
           label="Name of the file"
           placeholder="As the reel is called, with a number if there is one already"
@@ -78,7 +97,8 @@ export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: ()
           maxLength={120}
           onChange={(e) => setName(e.currentTarget.value)}
         />
-        {side === 'treated' && <Foreseen bits={bits} />}
+        {side === 'treated' && <Foreseen bits={bits} range={range} />}
+        {side === 'treated' && range && <CutTails at={range.stop} goOn={setLonger} />}
         {start.error && (
           <p className="trouble" role="alert">
             {start.error.message}
@@ -100,6 +120,25 @@ export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: ()
       </Stack>
     </Modal>
   );
+}
+
+/** Stretches that can be exported alone: the range that is selected, and the loop. */
+function useRanges() {
+  const { clock } = useTools();
+  const selection = useSelection((s) => s.selection);
+  const loop = usePlayer((s) => s.loop);
+  const stretch = (value: string, name: string, start: number, stop: number) => ({
+    value,
+    label: `${name}, ${clock.timecode(start)} – ${clock.timecode(stop)}`,
+    start,
+    stop,
+  });
+  return [
+    ...(selection.kind === 'range'
+      ? [stretch('range', 'Range', Math.max(0, selection.start), selection.end)]
+      : []),
+    ...(loop ? [stretch('loop', 'Loop', Math.max(0, loop.start), loop.end)] : []),
+  ];
 }
 
 function Line({ line, refresh }: { line: ExportLine; refresh: () => void }) {

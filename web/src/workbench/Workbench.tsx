@@ -5,6 +5,7 @@ import { useTools } from './tools/context';
 import { Head } from './Head';
 import { Offers } from './Offers';
 import { CommandSearch } from './commands/CommandSearch';
+import { HelpDialog } from './commands/HelpDialog';
 import { useKeyMap } from './keys/keyMap';
 import { useCommands } from './commands/useCommands';
 import { useKeys } from './commands/useKeys';
@@ -78,5 +79,10 @@ function ByKey() {
   useAskingFound();
   const commands = useCommands();
   useKeys(commands);
-  return <CommandSearch commands={commands} />;
+  return (
+    <>
+      <CommandSearch commands={commands} />
+      <HelpDialog />
+    </>
+  );
 }

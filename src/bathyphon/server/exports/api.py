@@ -47,6 +47,8 @@ class NewExport(Schema):
     bits: Literal["16", "24", "32f"] = "24"
     treated: bool = True
     name: str = Field("", max_length=120)
+    start: int = Field(0, ge=0, le=2**47)
+    stop: int | None = Field(None, ge=0, le=2**47)
 
 
 @router.get("reels/{uuid:id}/exports", response=list[ExportLine])
@@ -61,6 +63,8 @@ def new_export(request: HttpRequest, id: UUID, data: NewExport) -> Any:
     """Render the reel as it is now, as a job."""
     account = account_of(request)
     reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    if data.stop is not None and data.stop <= data.start:
+        raise Refused("the range ends before it begins", "stop")
     refuse_unprepared(account, head_of(reel.pk, reel.revision).reel)
     with transaction.atomic():
         export = Export.objects.create(
@@ -69,6 +73,8 @@ def new_export(request: HttpRequest, id: UUID, data: NewExport) -> Any:
             revision=reel.revision,
             treated=data.treated,
             bits=data.bits,
+            start=data.start,
+            stop=data.stop,
             name=_own_name(reel, data),
         )
         run_export.defer(export=str(export.pk))

@@ -24,6 +24,8 @@ class Export(models.Model):
     revision = models.PositiveIntegerField()
     treated = models.BooleanField(default=True)
     bits = models.CharField(max_length=4, default="24")
+    start = models.BigIntegerField(default=0)
+    stop = models.BigIntegerField(null=True)
     state = models.CharField(max_length=20, default=QUEUED)
     progress = models.FloatField(default=0.0)
     error = models.CharField(max_length=500, blank=True)

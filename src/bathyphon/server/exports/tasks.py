@@ -63,6 +63,10 @@ def _render(row: Export, wanted: object) -> bool:
     graph = build_graph(reel, media, row.treated)
     if graph.length == 0:
         raise Refused("the reel is empty: there is nothing to render")
+    stop = graph.length if row.stop is None else min(row.stop, graph.length)
+    if row.start >= stop:
+        raise Refused("nothing sounds in this range: the reel ends before it")
+    samples = stop - row.start
     row.path.parent.mkdir(parents=True, exist_ok=True)
     looked = 0.0
     go_on = True
@@ -77,10 +81,10 @@ def _render(row: Export, wanted: object) -> bool:
         return go_on
 
     try:
-        with SoundWriter(row.path, reel.sample_rate, row.bits, graph.length) as writer:  # type: ignore[arg-type]
-            for part in render(graph, media, wanted=still_wanted):
+        with SoundWriter(row.path, reel.sample_rate, row.bits, samples) as writer:  # type: ignore[arg-type]
+            for part in render(graph, media, row.start, stop, wanted=still_wanted):
                 writer.write(part.mix)
-                row.progress = (part.start + part.mix.shape[1]) / graph.length
+                row.progress = (part.start + part.mix.shape[1] - row.start) / samples
     except Superseded:
         return False
     return True

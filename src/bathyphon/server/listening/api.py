@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import time
 from dataclasses import asdict
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Query, Router, Schema
 
 from bathyphon.server.listening.lookup import looked_up
 from bathyphon.server.listening.states import Heard, asked_for
@@ -148,6 +148,29 @@ def levels(request: HttpRequest, id: UUID, body: LevelsRequest) -> list[dict[str
         rows, share = engine.rows(asked, body.track, body.start, body.stop, mine)
         found.append(asdict(levels_of(rows)) | {"share": share})
     return found
+
+
+class CutTail(Schema):
+    """A tail that an end would cut: of what, how loud it is there, and where it has faded away."""
+
+    of: str
+    label: str
+    level: float
+    ends: int
+
+
+@router.get("{uuid:id}/ringing", response=list[CutTail])
+def ringing(request: HttpRequest, id: UUID, at: Annotated[int, Query(ge=0, le=2**47)]) -> Any:
+    """Tails that are still heard at a sample: whoever ends an export there cuts them."""
+    from bathyphon.core.listen.ringing import ringing_at
+    from bathyphon.server.listening.judging import survey_for
+
+    _, head, media = looked_up(request, id)
+    survey = survey_for(id, head, media, lambda: True)
+    return [
+        {"of": r.owner.name, "label": r.owner.label, "level": r.level, "ends": r.ends}
+        for r in ringing_at(survey, at)
+    ]
 
 
 class StepRequest(Schema):

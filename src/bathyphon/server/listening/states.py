@@ -1,4 +1,4 @@
-"""States of a reel that are held against each other."""
+"""States of a reel that are compared with each other."""
 
 from __future__ import annotations
 

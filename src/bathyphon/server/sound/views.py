@@ -141,7 +141,7 @@ def _look_up(request: HttpRequest, id: UUID) -> tuple[Head, PreparedMedia] | Non
 def _compared(
     request: HttpRequest, head: Head, media: PreparedMedia, asked: _Request
 ) -> tuple[Head, PreparedMedia, _Request]:
-    """Another state of the reel that is held against it."""
+    """Another state of the reel that is compared with it."""
     from bathyphon.server.listening.states import asked_for, read_heard
 
     assert isinstance(request.user, User)

@@ -7,10 +7,12 @@ import { shown } from '../keys/chord';
 import { keysOfCommand, useKeyMap } from '../keys/keyMap';
 import { useSelection } from '../selected/selection';
 import { useAsked } from '../tools/asked';
+import { pagesFor, useHelpPages } from './helpPages';
 import { commandsFor } from './searching';
 import type { Commands } from './useCommands';
 
 const MOST = 12;
+const MOST_PAGES = 4;
 /** Letters from which effects and presets are looked for too. */
 const LEAST = 2;
 
@@ -63,6 +65,15 @@ function useLines(text: string, commands: Commands): Line[] {
   const { hits } = useFinding(wanted, wanted.length >= LEAST);
   const nowhere = useSelection((s) => s.selection.kind === 'none' || s.selection.kind === 'keys');
   const { ask } = useAsked.getState();
+  const help = pagesFor(useHelpPages(), wanted)
+    .slice(0, MOST_PAGES)
+    .map(({ id, title, score, parts }) => ({
+      key: `help:${id}`,
+      score,
+      label: `Help: ${title}`,
+      help: parts[0]![1],
+      run: () => ask('help', id),
+    }));
   const found = commandsFor(text)
     .filter((command) => command.id !== 'search')
     .map(({ id, name, score }) => ({
@@ -81,5 +92,5 @@ function useLines(text: string, commands: Commands): Line[] {
       ...(nowhere ? { why: 'Select a clip or mark a range to add it.' } : {}),
       run: () => ask('add-effect', hit.said ? text : hit.label),
     }));
-  return [...found, ...effects].sort((a, b) => b.score - a.score).slice(0, MOST);
+  return [...found, ...effects, ...help].sort((a, b) => b.score - a.score).slice(0, MOST);
 }

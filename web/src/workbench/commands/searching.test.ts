@@ -1,4 +1,5 @@
-import { expect, test } from 'vitest';
+import { describe, expect, it, test } from 'vitest';
+import { pagesFor } from './helpPages';
 import { commandsFor } from './searching';
 import { COMMANDS } from '../keys/table';
 
@@ -29,4 +30,31 @@ test('every command is found first by its own name', () => {
 test('nothing typed shows all of them, nonsense none', () => {
   expect(commandsFor('')).toHaveLength(COMMANDS.length);
   expect(commandsFor('frobnicate')).toEqual([]);
+});
+
+describe('pages of help', () => {
+  const pages = [
+    {
+      id: 'effect:eq',
+      title: 'Equaliser',
+      parts: [
+        ['', 'Raises and lowers parts of the spectrum.'],
+        ['Begin with', '−3 dB around 300 Hz where a voice is boxy.'],
+      ] as [string, string][],
+    },
+    { id: 'check:hum', title: 'Hum', parts: [['', 'Mains at 50 or 60 Hz.']] as [string, string][] },
+  ];
+  it.each([
+    ['equaliser', 'effect:eq'],
+    ['boxy voices', 'effect:eq'],
+    ['hum', 'check:hum'],
+    ['help mains', 'check:hum'],
+  ])('are found by %s', (text, id) => {
+    expect(pagesFor(pages, text)[0]?.id).toBe(id);
+  });
+
+  it('are not found by what does not stand in them', () => {
+    expect(pagesFor(pages, 'reverb')).toEqual([]);
+    expect(pagesFor(pages, 'a')).toEqual([]);
+  });
 });

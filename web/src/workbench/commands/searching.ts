@@ -47,7 +47,12 @@ function nearness(word: string, other: string, whole: number, begun: number): nu
   return form && stem.length >= SHORTEST_STEM ? begun * OTHER_FORM : 0;
 }
 
-function split(text: string): string[] {
+/** How near a word comes to the nearest of others: all of it, its beginning, another form. */
+export function nearnessOf(word: string, others: readonly string[], whole: number): number {
+  return Math.max(0, ...others.map((other) => nearness(word, other, whole, whole * 0.8)));
+}
+
+export function split(text: string): string[] {
   return text
     .toLowerCase()
     .split(/[^\p{L}\d]+/u)

@@ -8,7 +8,7 @@ import { useKeyEdits } from '../keyframes/keyEdits';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { usePartEdits } from '../selected/partEdits';
 import { openAnalysis } from '../analysis/LookMenu';
-import { useAdvice } from '../effects/Advice';
+import { useAdvice } from '../tools/advice';
 import { walkPresets } from '../effects/presetWalk';
 import { begin, flip } from '../listening/blind';
 import { setLevel, type Step } from '../listening/level';

@@ -1,11 +1,5 @@
-import { create } from 'zustand';
 import type { EffectTable } from '../../api/client';
-
-/** Whether effects say what they are for; F1 asks for it and sends it away. */
-export const useAdvice = create<{ shown: boolean; toggle: () => void }>()((set) => ({
-  shown: false,
-  toggle: () => set((s) => ({ shown: !s.shown })),
-}));
+import { useAdvice } from '../tools/advice';
 
 /** What to listen for, where to begin, and when not to use it. */
 export function Advice({ table }: { table: EffectTable }) {

@@ -5,7 +5,7 @@ import type { EffectTable } from '../../api/client';
 import type { EffectPart } from '../../reel/document';
 import { useSelection } from '../selected/selection';
 import { useTogether } from '../selected/together';
-import { useAdvice } from './Advice';
+import { useAdvice } from '../tools/advice';
 import { fresh, useClipboard } from './clipboard';
 
 interface Props {

@@ -94,12 +94,12 @@ function Choices() {
   return (
     <Menu position="top-end" width={270}>
       <Menu.Target>
-        <ActionIcon variant="subtle" color="gray" aria-label="What it is held against">
+        <ActionIcon variant="subtle" color="gray" aria-label="What to compare with">
           <IconChevronDown size={16} />
         </ActionIcon>
       </Menu.Target>
       <Menu.Dropdown>
-        <Menu.Label>Hold it against</Menu.Label>
+        <Menu.Label>Compare with</Menu.Label>
         <ChoiceItems chosen={against.of} effects={effects} choose={choose} />
         <Menu.Divider />
         <Menu.Item onClick={() => turn(!on)} rightSection={on ? '✓' : ''}>

@@ -6,7 +6,8 @@ import { useReel } from '../../reel/useReel';
 import { useSelection, type Selection } from '../selected/selection';
 import { useTools } from '../tools/context';
 import { TextField } from '../fields/TextField';
-import { judgementOf, type Finding } from './judgement';
+import { useAdvice } from '../tools/advice';
+import { checks, judgementOf, type Finding } from './judgement';
 import { Thresholds } from './Thresholds';
 
 /** What sounds wrong in the reel, each with its place, its reason and a cure in one step. */
@@ -57,7 +58,7 @@ function Line({ finding, stale }: { finding: Finding; stale: boolean }) {
   const { clock, player } = useTools();
   const [asking, ask] = useState(false);
   const { edit } = useSession.getState();
-  const { cure } = finding;
+  const { cure, instead } = finding;
   const go = () => {
     player.seek(finding.start);
     const part = selectionOf(finding.of);
@@ -74,23 +75,46 @@ function Line({ finding, stale }: { finding: Finding; stale: boolean }) {
       <p className="small">
         {finding.why} <span className="quiet">{Math.round(100 * finding.sure)} % sure.</span>
       </p>
+      <About kind={finding.kind} />
       <div className="finding-foot">
-        {cure && (
-          <Button
-            size="compact-xs"
-            variant="default"
-            disabled={stale}
-            onClick={() => void edit(cure.commands as never)}
-          >
-            {cure.label}
-          </Button>
+        {[cure, instead].map(
+          (way) =>
+            way && (
+              <Button
+                key={way.label}
+                size="compact-xs"
+                variant="default"
+                disabled={stale}
+                onClick={() => void edit(way.commands as never)}
+              >
+                {way.label}
+              </Button>
+            ),
         )}
         <Button size="compact-xs" variant="subtle" onClick={() => ask(!asking)}>
-          It is meant so…
+          Intended…
         </Button>
       </div>
       {asking && <Dismiss finding={finding} done={() => ask(false)} />}
     </li>
+  );
+}
+
+/** What such a finding is and what one does about it; F1 shows it. */
+function About({ kind }: { kind: string }) {
+  const shown = useAdvice((s) => s.shown);
+  const { data } = useQuery({ ...checks, enabled: shown });
+  const check = data?.find((c) => c.kind === kind);
+  if (!shown || !check) return null;
+  return (
+    <section className="advice" aria-label={`About ${check.label}`}>
+      <p>{check.help}</p>
+      {check.thresholds.map((t) => (
+        <p key={t.id} className="small quiet">
+          {t.help} <i>{t.source}.</i>
+        </p>
+      ))}
+    </section>
   );
 }
 
@@ -101,7 +125,7 @@ function Dismiss({ finding, done }: { finding: Finding; done: () => void }) {
     void edit({ kind: 'dismiss_finding', finding: finding.id, word }).then(done);
   return (
     <div className="dismiss">
-      <TextField label="Why it is meant so" placeholder="Why, in a word" value="" save={dismiss} />
+      <TextField label="Why it is intended" placeholder="Why, in a word" value="" save={dismiss} />
       <Button size="compact-xs" variant="default" onClick={() => dismiss('')}>
         Dismiss without a word
       </Button>
@@ -128,7 +152,7 @@ function Dismissed({ findings }: { findings: Finding[] }) {
                 variant="subtle"
                 onClick={() => void edit({ kind: 'recall_finding', finding: f.id })}
               >
-                Take up again
+                Bring back
               </Button>
             </li>
           );

@@ -1,15 +1,46 @@
 import { Button } from '@mantine/core';
-import { useQuery } from '@tanstack/react-query';
+import { queryOptions, useQuery } from '@tanstack/react-query';
 import { useShallow } from 'zustand/react/shallow';
+import { client, unwrap } from '../../api/client';
 import { useSession } from '../../reel/session';
 import { useTools } from '../tools/context';
 import { judgementOf } from './judgement';
 
+interface Props {
+  bits: string;
+  /** Samples; all of it if there is none. */
+  range: { start: number; stop: number } | undefined;
+}
+
+const AGAIN_MS = 300;
+
+/** Levels of a range, asked for until all of it has been measured. */
+function levelsOf(reel: string, revision: number, range: Props['range']) {
+  return queryOptions({
+    queryKey: ['levels', reel, revision, range?.start, range?.stop],
+    queryFn: async () => {
+      for (;;) {
+        const [found] = await unwrap(
+          client.POST('/api/reels/{id}/levels', {
+            params: { path: { id: reel } },
+            body: { sides: [{ commands: [], treated: true }], ...range! },
+          }),
+        );
+        if (found!.share >= 1) return found!;
+        await new Promise((done) => setTimeout(done, AGAIN_MS));
+      }
+    },
+    enabled: range !== undefined,
+    staleTime: Infinity,
+  });
+}
+
 /** What an export will measure, what would be cut off in it, and which tracks are not in it. */
-export function Foreseen({ bits }: { bits: string }) {
+export function Foreseen({ bits, range }: Props) {
   const { reel } = useTools();
   const revision = useSession((s) => s.committed.revision);
   const { data } = useQuery(judgementOf(reel, revision));
+  const part = useQuery(levelsOf(reel, revision, range));
   const { edit } = useSession.getState();
   const silent = useSession(
     useShallow((s) => {
@@ -18,19 +49,19 @@ export function Foreseen({ bits }: { bits: string }) {
       return tracks.filter((t) => t.mute || (solo && !t.solo)).map((t) => t.name ?? t.id);
     }),
   );
-  const levels = data?.levels;
+  const levels = range ? part.data : data?.levels;
   const peak = levels?.true_peak ?? undefined;
   const clips = data?.findings.find((f) => f.kind === 'clipping' && f.of === 'mix');
   return (
     <div className="foreseen">
       {levels ? (
         <p>
-          The file will have {text(levels.loudness)} LUFS and peaks at {text(levels.true_peak)}{' '}
+          The file will measure {text(levels.loudness)} LUFS, true peak {text(levels.true_peak)}{' '}
           dBTP.
         </p>
       ) : (
         <p className="quiet" role="status">
-          Measuring what the file will have…
+          Measuring…
         </p>
       )}
       {peak !== undefined && peak > 0 && (

@@ -106,7 +106,7 @@ function Overs() {
   if (overs.length === 0) return null;
   return (
     <div className="overs">
-      <span className="small">Full scale was passed at</span>
+      <span className="small">Over full scale at</span>
       {overs.slice(0, 12).map((sample) => (
         <Button
           key={sample}

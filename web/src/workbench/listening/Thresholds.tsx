@@ -14,7 +14,7 @@ export function Thresholds() {
   const { data } = useQuery(checks);
   return (
     <details className="thresholds">
-      <summary>What is looked for, and by which numbers</summary>
+      <summary>What is checked, and the thresholds</summary>
       {data?.map((check) => (
         <section key={check.kind}>
           <h4>{check.label}</h4>

@@ -11,10 +11,10 @@ export function TryBar() {
     <span className="try-bar" role="status">
       <span className="small">Trying {pending.label}</span>
       <Button size="compact-xs" variant="default" onClick={() => void take(player)}>
-        Take it (Enter)
+        Use it (Enter)
       </Button>
       <Button size="compact-xs" variant="subtle" onClick={() => stopTrying(player)}>
-        Leave it (Esc)
+        Cancel (Esc)
       </Button>
     </span>
   );

@@ -1,4 +1,4 @@
-/** What the reel can be held against, for what is selected. */
+/** What the reel can be compared with, for what is selected. */
 import type { EffectTable } from '../../api/client';
 import { WITHOUT_ALL, type Against } from '../../player/against';
 import {

@@ -1,11 +1,11 @@
 /** What has been asked for by a command and is shown elsewhere: dialogs, the list of effects. */
 import { create } from 'zustand';
 
-export type Asked = 'add-effect' | 'keys' | 'export' | 'search';
+export type Asked = 'add-effect' | 'keys' | 'export' | 'search' | 'help';
 
 interface Request {
   what: Asked;
-  /** What has already been typed. */
+  /** What has already been typed, or which page of help. */
   text?: string;
 }
 

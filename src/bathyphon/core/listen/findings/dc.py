@@ -39,7 +39,7 @@ def find(survey: Survey) -> Iterator[Finding]:
         band = {"type": "low_cut", "freq_hz": CUT_HZ}
         cure = add_effect(survey, f"track:{track.id}", "eq", {"bands": [band]}, index=0)
         yield Finding(
-            "dc", clip.start, clip.end, f"“{survey.name_of_clip(clip)}” lies off zero",
+            "dc", clip.start, clip.end, f"“{survey.name_of_clip(clip)}” has a DC offset",
             f"Its mean is {100 * offset:.1f} % of full scale: that takes room from the sound, and "
             "clicks at every edit.",
             min(1.0, 0.6 + (level - limit) / 20.0), f"clip:{clip.id}", track.id,
@@ -57,7 +57,7 @@ def _mended(track: Track, clip: Clip) -> bool:
 
 
 CHECK = Check(
-    "dc", "Offset from zero",
+    "dc", "DC offset",
     "A fault of converters and cables. A low cut at 20 Hz takes it away and nothing that is heard.",
     find, (OFFSET,), 85,
 )  # fmt: skip

@@ -68,7 +68,7 @@ def find(survey: Survey) -> Iterator[Finding]:
     for first, last, ratio, loudest in places:
         yield Finding(
             "masking", first * tenth, min(last * tenth, survey.length),
-            f"“{loudest.name or loudest.id}” covers the speech",
+            f"“{loudest.name or loudest.id}” masks the speech",
             f"Speech lies {ratio:.1f} LU above the rest; it is followed easily from {limit:.0f} LU "
             "on.",
             min(1.0, 0.5 + (limit - ratio) / 12.0), f"track:{loudest.id}", loudest.id,
@@ -159,7 +159,7 @@ def _runs(flags: Flags) -> list[tuple[int, int]]:
 
 
 CHECK = Check(
-    "masking", "Speech that is covered",
+    "masking", "Masked speech",
     "Music and beds that come close to the speech make it hard to follow, first of all for those "
     "who hear badly or listen by small loudspeakers.",
     find, (ABOVE,), 30,

@@ -77,7 +77,7 @@ def _drawn_out(survey: Survey, start: int, stop: int) -> Cure | None:
             continue
         if best is None or far < best[0]:
             best = far, command, survey.name_of_clip(clip)
-    return best and Cure(f"Draw “{best[2]}” out over it", (best[1],))
+    return best and Cure(f"Extend “{best[2]}” over it", (best[1],))
 
 
 def _free(track: Track, clip: Clip, start: int, stop: int) -> bool:

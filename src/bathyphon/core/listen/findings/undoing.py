@@ -46,7 +46,7 @@ def find(survey: Survey) -> Iterator[Finding]:
             f"in “{one.label}”" if one.name == other.name else f"“{one.label}” and “{other.label}”"
         )
         yield Finding(
-            "undoing", start, stop, f"Two effects undo each other: {where}",
+            "undoing", start, stop, f"Two effects cancel each other out: {where}",
             f"{what}. Together they cost quality and change nothing.", 0.8,
             one.name, one.track_id, Cure("Remove both", commands),
             part=f"{a.id}/{b.id}",
@@ -97,7 +97,7 @@ def _bands_cancel(a: dict[str, Any], b: dict[str, Any]) -> bool:
 
 
 CHECK = Check(
-    "undoing", "Effects that undo each other",
+    "undoing", "Effects that cancel each other out",
     "Up here and down there by as much: most often one was meant to replace the other.",
     find, (), 95,
 )  # fmt: skip

@@ -61,13 +61,20 @@ class Biquad {
   private z1 = 0;
   private z2 = 0;
 
-  constructor(private readonly c: Section) {}
+  private readonly b0: number;
+  private readonly b1: number;
+  private readonly b2: number;
+  private readonly a1: number;
+  private readonly a2: number;
+
+  constructor(section: Section) {
+    [this.b0, this.b1, this.b2, this.a1, this.a2] = section;
+  }
 
   next(x: number): number {
-    const [b0, b1, b2, a1, a2] = this.c;
-    const y = b0 * x + this.z1;
-    this.z1 = b1 * x - a1 * y + this.z2;
-    this.z2 = b2 * x - a2 * y;
+    const y = this.b0 * x + this.z1;
+    this.z1 = this.b1 * x - this.a1 * y + this.z2;
+    this.z2 = this.b2 * x - this.a2 * y;
     return y;
   }
 }
@@ -116,17 +123,38 @@ class TruePeak {
   constructor(private readonly phases: Float64Array[]) {}
 
   next(x: number) {
-    this.past[this.at] = x;
-    this.past[this.at + KEPT] = x;
+    const { past, phases } = this;
+    past[this.at] = x;
+    past[this.at + KEPT] = x;
     this.at = (this.at + 1) % KEPT;
-    for (let phase = 0; phase < FACTOR; phase += STEP) {
-      const y = this.value(phase);
-      if (this.last >= this.before && this.last >= y && this.last > NEAR * this.top)
-        for (let d = 1 - STEP; d < STEP; d++) this.hold(this.value(phase - STEP + d));
-      this.hold(y);
-      this.before = this.last;
-      this.last = y;
+    const first = this.at + 1;
+    const one = phases[STEP]!;
+    const two = phases[2 * STEP]!;
+    const three = phases[3 * STEP]!;
+    let a = 0;
+    let b = 0;
+    let c = 0;
+    // The three places between two samples together: each sample is looked up once.
+    for (let k = 0; k < TAPS; k++) {
+      const sample = past[first + k]!;
+      a += one[k]! * sample;
+      b += two[k]! * sample;
+      c += three[k]! * sample;
     }
+    // At a sample itself there is nothing to interpolate.
+    this.look(0, Math.abs(past[first + TAPS / 2 - 1]!));
+    this.look(STEP, Math.abs(a));
+    this.look(2 * STEP, Math.abs(b));
+    this.look(3 * STEP, Math.abs(c));
+  }
+
+  /** A value, at so many sixteenths behind a sample; where the one before it is a top, around that. */
+  private look(phase: number, y: number) {
+    if (this.last >= this.before && this.last >= y && this.last > NEAR * this.top)
+      for (let d = 1 - STEP; d < STEP; d++) this.hold(this.value(phase - STEP + d));
+    this.hold(y);
+    this.before = this.last;
+    this.last = y;
   }
 
   private hold(y: number) {

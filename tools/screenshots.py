@@ -167,13 +167,14 @@ def typed(s: Studio) -> None:
     s.page.keyboard.type("echo 86m 18% ramps 3f")
 
 
-def harmony(s: Studio) -> None:
-    s.edit({"kind": "add_effect", "owner": "clip:c-l5",
-            "effect": {"id": "h", "kind": "harmony", "params": {}}})  # fmt: skip
-    s.go(30 * 25)
-    s.zoom(5)
-    s.choose("clip", "c-l5")
-    s.page.get_by_role("region", name="Harmony").scroll_into_view_if_needed()
+def analysis(s: Studio) -> None:
+    """What a muffle does to the spectrum and the loudness of its stretch."""
+    by_day(s)
+    for kind in ("Loudness", "Spectrogram"):
+        s.choose("treatment", "under")
+        s.page.get_by_role("button", name="Look at the sound").click()
+        s.page.get_by_role("menuitem", name=kind, exact=True).click()
+        s.page.wait_for_timeout(4000)
 
 
 def lanes(s: Studio) -> None:
@@ -262,7 +263,7 @@ def new_reel(s: Studio) -> None:
 PICTURES: dict[str, Callable[[Studio], None]] = {
     "workbench-day": by_day, "workbench-night": by_night, "range": a_range, "several": several,
     "media": media,
-    "reverb": reverb, "effects": effects, "typed": typed, "harmony": harmony, "lanes": lanes,
+    "reverb": reverb, "effects": effects, "typed": typed, "lanes": lanes, "analysis": analysis,
     "clip": clip, "magnifier": magnifier, "speed": speed, "keys": keys, "lists": lists,
     "compare": compare, "export": export, "reels": reels, "new-reel": new_reel,
 }  # fmt: skip

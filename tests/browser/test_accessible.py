@@ -127,6 +127,32 @@ def test_sheets_and_menus_of_clips_treatments_tracks_and_keyframes(bench, made, 
     assert faults(page, LEFT) == []
 
 
+def test_analyses_their_sheets_and_menus(bench, made, seen):
+    page = seen
+    made.edit(
+        kind="add_treatment",
+        track="music",
+        id="f1",
+        name="Hall",
+        start={"frame": 100},
+        end={"frame": 250},
+        effects=[{"id": "r", "kind": "reverb", "params": {}}],
+    )
+    for kind in ("Spectrogram", "Stereo", "Loudness", "Decay"):
+        page.locator("[data-treatment=f1]").press("Enter")
+        opened(page, "button", "Look at the sound")
+        assert faults(page, MENU) == []
+        opened(page, "menuitem", kind)
+        page.wait_for_timeout(1200)
+        assert faults(page) == []
+    opened(page, "button", "More for the stereo of Hall")
+    assert faults(page, MENU) == []
+    page.keyboard.press("Escape")
+    opened(page, "button", "How the spectrogram of Hall is shown")
+    opened(page, "button", "Show the spectrum large")
+    assert faults(page) == []
+
+
 def test_lists_dialogs_and_pages(bench, made, server, seen):
     page = seen
     y = bench.lane("music")["y"] + 30

@@ -82,7 +82,7 @@ def test_a_spectrogram_as_scipy_has_it(sharp, step, rate):
     survey = survey_of(doc, read_reel(doc), Memory(m1=x))
     settings = Settings("log", sharp)
     tiles = Tiles(spot_of(survey, "mix"), KINDS["spectrum"], settings, {})
-    found = KINDS["spectrum"].shown(tiles.columns(rate, 2 * rate, Fraction(step)))
+    found = KINDS["spectrum"].shown(tiles.columns(rate, 2 * rate, Fraction(step))[0])
     frame = frame_size(sharp, rate)
     at = moments(step, frame, rate)
     window = np.hanning(frame + 1)[:-1]

@@ -36,7 +36,7 @@ def columns(survey, kind, step, of="mix", side="after", settings=None, start=0, 
     """Columns as they are shown."""
     tiles = Tiles(spot_of(survey, of, side), KINDS[kind], settings or Settings(), {})
     stop = survey.length if stop is None else stop
-    return KINDS[kind].shown(tiles.columns(start, stop, Fraction(step)))
+    return KINDS[kind].shown(tiles.columns(start, stop, Fraction(step))[0])
 
 
 def film(seed):
@@ -173,7 +173,7 @@ def test_tiles_are_the_columns_one_after_another(kind):
         assert tile.values.shape == (COLUMNS, look.width(Settings(), RATE))
         seconds = tiles.seconds(step, 0)
         if step >= 2:
-            expected = look.written(tiles.columns(0, len(seconds) * RATE, step))
+            expected = look.written(tiles.columns(0, len(seconds) * RATE, step)[0])
             n = min(COLUMNS, len(expected))
             assert np.array_equal(tile.values[:n], expected[:n])
         known = int(np.ceil(len(seconds) * step))
@@ -242,7 +242,11 @@ def test_who_does_not_wait_is_not_served():
 def test_an_average_is_that_of_the_power(seconds):
     survey = of_sound(noise(seconds * RATE, 7))
     tiles = Tiles(spot_of(survey, "mix"), KINDS["spectrum"], Settings(), {})
-    levels = average_of(tiles, 0, seconds * RATE)
+    half, share = average_of(tiles, 0, seconds * RATE, late=lambda: True)
+    assert share == pytest.approx(1 / seconds)
+    assert half.shape == (240,)
+    levels, share = average_of(tiles, 0, seconds * RATE)
+    assert share == 1.0
     # White noise: as much in each Hz, up to where the bands end.
     edges = edges_of("log", RATE)
     expected = -20.0 + 10 * np.log10(edges[-1] / (RATE / 2))

@@ -614,7 +614,7 @@ export interface paths {
         };
         /**
          * Average
-         * @description Mean spectrum of a stretch, with what is done to it and before.
+         * @description Mean spectrum of a stretch, with what is done to it and before; asked again, it goes on.
          */
         get: operations["bathyphon_server_listening_analysis_api_average"];
         put?: never;
@@ -1855,13 +1855,15 @@ export interface components {
         };
         /**
          * Average
-         * @description Mean levels of bands over a stretch, in dB.
+         * @description Mean levels of bands over a stretch in dB, and how much of it they are of.
          */
         Average: {
             /** After */
             after: number[];
             /** Before */
             before: number[];
+            /** Share */
+            share: number;
         };
         /**
          * LookedTail

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
 
 from bathyphon.core.analysis.kind import decibels
@@ -13,8 +14,10 @@ LONG_SECONDS = 20
 """What is longer is put together from coarse columns, which may be known already."""
 
 
-def average_of(tiles: Tiles, start: int, stop: int) -> Floats:
-    """Levels in dB of the mean power of each row over a stretch.
+def average_of(
+    tiles: Tiles, start: int, stop: int, late: Callable[[], bool] = lambda: False
+) -> tuple[Floats, float]:
+    """Levels in dB of the mean power of each row over a stretch, as far as it is known.
 
     Parameters
     ----------
@@ -22,7 +25,15 @@ def average_of(tiles: Tiles, start: int, stop: int) -> Floats:
         Of a kind whose columns hold powers.
     start, stop : int
         Samples of the reel.
+    late : callable
+        Says when to answer with what is known.
+
+    Returns
+    -------
+    levels : ndarray of float64, shape (rows,)
+    share : float
+        How much of the stretch they are of, 0 to 1.
     """
     long = stop - start > LONG_SECONDS * tiles.spot.rate
-    columns = tiles.columns(start, stop, COARSEST if long else FINE)
-    return decibels(columns.mean(axis=0))
+    columns, share = tiles.columns(start, stop, COARSEST if long else FINE, late)
+    return decibels(columns.mean(axis=0)), share

@@ -128,18 +128,37 @@ class Tiles:
             values[: len(found)] = self.kind.written(found)
         return Tile(values, len(done) / len(seconds) if seconds else 1.0)
 
-    def columns(self, start: int, stop: int, step: Fraction) -> Floats:
-        """Columns of a stretch in samples as they are worked with, shape (n, rows).
+    def columns(
+        self, start: int, stop: int, step: Fraction, late: Callable[[], bool] = lambda: False
+    ) -> tuple[Floats, float]:
+        """Columns of a stretch as they are worked with, or as many as are known when it gets late.
 
-        Columns that lie half inside count; there is one at least.
+        Parameters
+        ----------
+        start, stop : int
+            Samples. Columns that lie half inside count; there is one at least.
+        step : Fraction
+            Columns a second, two at least.
+        late : callable
+
+        Returns
+        -------
+        columns : ndarray of float64, shape (n, rows)
+        share : float
+            How much of the stretch they cover, 0 to 1.
         """
         rate = self.spot.rate
         first = round(start * step / rate)
         last = max(first + 1, round(stop * step / rate))
         seconds = range(int(first // step), -int(-last // step))
-        found = np.concatenate([self.second(i, int(step)) for i in seconds])
+        done: list[NDArray[np.float32]] = []
+        for second in seconds:
+            if done and late():
+                break
+            done.append(self.second(second, int(step)))
+        found = np.concatenate(done).astype(np.float64)
         skipped = int(seconds.start * step)
-        return np.asarray(found[first - skipped : last - skipped], np.float64)
+        return found[first - skipped : last - skipped], len(done) / len(seconds)
 
     def second(self, second: int, columns: int) -> NDArray[np.float32]:
         """Columns of one second."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from functools import partial
 from typing import Any, Literal
 from uuid import UUID
 
@@ -55,10 +56,11 @@ class Tail(Schema):
 
 
 class Average(Schema):
-    """Mean levels of bands over a stretch, in dB."""
+    """Mean levels of bands over a stretch in dB, and how much of it they are of."""
 
     after: list[float]
     before: list[float]
+    share: float
 
 
 class Looked(Schema):
@@ -140,7 +142,7 @@ def tile(request: HttpRequest, id: UUID, asked: Query[LookedTile]) -> HttpRespon
     if request.headers.get("If-None-Match", "").strip('"') == name:
         return HttpResponse(status=304)
     until = time.monotonic() + WORK_SECONDS
-    found = tiles.tile(STEPS[asked.step], asked.index, lambda: time.monotonic() > until)
+    found = tiles.tile(STEPS[asked.step], asked.index, partial(_late, until))
     answer = HttpResponse(
         found.values.astype("<i2").tobytes(), content_type="application/octet-stream"
     )
@@ -153,7 +155,7 @@ def tile(request: HttpRequest, id: UUID, asked: Query[LookedTile]) -> HttpRespon
 
 @router.get("{uuid:id}/analysis/average", response=Average)
 def average(request: HttpRequest, id: UUID, asked: Query[LookedStretch]) -> dict[str, Any]:
-    """Mean spectrum of a stretch, with what is done to it and before."""
+    """Mean spectrum of a stretch, with what is done to it and before; asked again, it goes on."""
     from bathyphon.core.analysis.average import average_of
     from bathyphon.core.analysis.kind import Settings
     from bathyphon.server.listening.analysing import tiles_of
@@ -161,12 +163,21 @@ def average(request: HttpRequest, id: UUID, asked: Query[LookedStretch]) -> dict
     _, head, media = looked_up(request, id)
     settings = Settings(asked.axis, asked.sharp)
     stop = max(asked.start + 1, asked.stop)
-    found = {}
-    for side in ("after", "before"):
+    found: dict[str, Any] = {"share": 1.0}
+    began = time.monotonic()
+    sides: tuple[SideName, ...] = ("after", "before")
+    for turn, side in enumerate(sides, start=1):
+        until = began + 0.5 * turn * WORK_SECONDS
         tiles = tiles_of(id, head, media, asked.of, side, "spectrum", settings)
-        levels = average_of(tiles, asked.start, min(stop, max(1, tiles.spot.survey.length)))
+        end = min(stop, max(1, tiles.spot.survey.length))
+        levels, share = average_of(tiles, asked.start, end, partial(_late, until))
         found[side] = [round(level, 2) for level in levels.tolist()]
+        found["share"] = min(found["share"], share)
     return found
+
+
+def _late(until: float) -> bool:
+    return time.monotonic() > until
 
 
 @router.get("{uuid:id}/analysis/tail", response=Tail)

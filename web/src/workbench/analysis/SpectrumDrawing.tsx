@@ -32,6 +32,7 @@ const MARKED_DB = [-20, -40, -60, -80, -100];
 /** Fifty columns a second: what stands at the playhead is no older than a frame. */
 const FINE = 1;
 const REST_MS = 400;
+const AGAIN_MS = 300;
 const KEPT_MS = 60_000;
 
 /** The spectrum at the playhead, and the mean of the stretch: after and before. */
@@ -192,6 +193,8 @@ function useAverage(open: Open) {
           params: { path: { id: reel }, query: { of: open.of, start, stop } },
         }),
       ),
+    // What takes longer is gone on with when it is asked for again.
+    refetchInterval: (query) => (query.state.data && query.state.data.share < 1 ? AGAIN_MS : false),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     gcTime: KEPT_MS,

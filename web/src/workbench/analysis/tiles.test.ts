@@ -102,13 +102,14 @@ describe('tiles', () => {
     tiles.get(WANTED, 0, 1);
     await answer(422);
     expect(told).toBe(1);
-    expect(tiles.failed).toContain('422');
+    expect(tiles.why(WANTED)).toContain('422');
+    expect(tiles.why({ ...WANTED, of: 'track:t1' })).toBe('');
     tiles.get(WANTED, 0, 1);
     expect(open).toHaveLength(0);
     pass(2000);
     tiles.get(WANTED, 0, 1);
     await answer(filled(3));
-    expect(tiles.failed).toBe('');
+    expect(tiles.why(WANTED)).toBe('');
   });
 });
 

@@ -49,8 +49,7 @@ export class Tiles {
   private readonly held = new Map<string, Held>();
   private readonly listeners = new Set<() => void>();
   private under = 0;
-  /** Why what was asked for last cannot be had. */
-  failed = '';
+  private readonly failed = new Map<string, string>();
 
   constructor(
     private readonly ask: typeof fetch = (...a) => fetch(...a),
@@ -88,6 +87,11 @@ export class Tiles {
   ready(wanted: Wanted, index: number, revision: number): boolean {
     const held = this.held.get(nameOf(wanted, index));
     return held !== undefined && held.revision >= revision;
+  }
+
+  /** Why what was asked for last of a place cannot be had. */
+  why({ of, kind }: Pick<Wanted, 'of' | 'kind'>): string {
+    return this.failed.get(`${of} ${kind}`) ?? '';
   }
 
   subscribe(listener: () => void): () => void {
@@ -132,10 +136,13 @@ export class Tiles {
         held.etag = answer.headers.get('ETag') ?? '';
       }
       held.revision = held.tile && held.tile.share < 1 ? -1 : revision;
-      this.failed = '';
+      this.failed.delete(`${query.of} ${query.kind}`);
     } catch (error) {
       held.notBefore = this.now() + RETRY_MS;
-      this.failed = error instanceof Error ? error.message : String(error);
+      this.failed.set(
+        `${query.of} ${query.kind}`,
+        error instanceof Error ? error.message : String(error),
+      );
       setTimeout(() => this.pump(), RETRY_MS);
     }
     held.loading = false;

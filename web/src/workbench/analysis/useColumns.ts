@@ -105,7 +105,7 @@ export function useColumns(open: Open, kind: KindTable, scale: number): Picture 
       table: (box) => tableOf(box, source, open, clock),
       ready: (box) =>
         arrivals >= 0 && [after, before].every((strip) => !strip || isReady(strip, box)),
-      trouble: tiles.failed,
+      trouble: tiles.why({ of: open.of, kind: kind.id }),
     };
   }, [reel, revision, clock, open, kind, step, target, arrivals]);
 }

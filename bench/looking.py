@@ -142,10 +142,8 @@ def look(page: Page, kind: str) -> None:
     page.wait_for_timeout(1500)
 
 
-def main() -> None:
-    """All of it."""
-    spectrograms()
-    meters()
+def while_playing() -> None:
+    """What analyses take of the browser."""
     with demo() as (page, link):
         page.goto(link)
         page.wait_for_selector("[data-track=music]")
@@ -167,4 +165,6 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    main()
+    spectrograms()
+    meters()
+    while_playing()

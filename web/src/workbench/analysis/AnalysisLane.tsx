@@ -11,6 +11,7 @@ import { useTools } from '../tools/context';
 import { inksOf } from './inks';
 import type { Box, KindTable } from './looks/look';
 import { useOpened, type Open } from './opened';
+import { LABELS_PX } from './paint';
 import type { Picture } from './picture';
 import { saveImage, saveTable } from './saving';
 import { useColumns, useKinds } from './useColumns';
@@ -90,14 +91,15 @@ function Lane({ open, label, picture }: LaneProps) {
     [width, height, start, scale],
   );
   useEffect(() => {
-    for (const [element, paint] of [
-      [canvas.current, picture.paint],
-      [marks.current, picture.label],
+    for (const [element, paint, wide] of [
+      [canvas.current, picture.paint, width],
+      // No larger than they must be: the playhead moves over all of it.
+      [marks.current, picture.label, LABELS_PX],
     ] as const) {
       const g = element?.getContext('2d');
       if (!element || !g) continue;
       const ratio = window.devicePixelRatio || 1;
-      element.width = Math.round(width * ratio);
+      element.width = Math.round(wide * ratio);
       element.height = Math.round(height * ratio);
       g.scale(ratio, ratio);
       paint(g, box, inksOf(element, scheme));
@@ -152,7 +154,7 @@ function Lane({ open, label, picture }: LaneProps) {
         <canvas
           ref={marks}
           className="analysis-marks"
-          style={{ width, height }}
+          style={{ width: LABELS_PX, height }}
           aria-hidden="true"
         />
         {picture.trouble && <p className="analysis-trouble small">{picture.trouble}</p>}

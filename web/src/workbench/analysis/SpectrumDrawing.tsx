@@ -31,6 +31,8 @@ const MARKED_HZ = [50, 100, 200, 500, 1000, 2000, 5000, 10000];
 const MARKED_DB = [-20, -40, -60, -80, -100];
 /** Fifty columns a second: what stands at the playhead is no older than a frame. */
 const FINE = 1;
+/** Between two looks at what moves: the eye follows no more of a spectrum. */
+const MOVING_MS = 66;
 const REST_MS = 400;
 const AGAIN_MS = 300;
 const KEPT_MS = 60_000;
@@ -64,6 +66,7 @@ function Drawing({ open, height }: { open: Open; height: number }) {
   const { scheme } = useTools();
   const kind = useKinds().find((k) => k.id === 'spectrum');
   const canvas = useRef<HTMLCanvasElement>(null);
+  const moving = useRef<HTMLCanvasElement>(null);
   const [width, setWidth] = useState(0);
   const [row, setRow] = useState<number>();
   const average = useAverage(open);
@@ -78,29 +81,33 @@ function Drawing({ open, height }: { open: Open; height: number }) {
     }),
     [rows, now, average.data],
   );
-  const draw = useCallback(() => {
-    const element = canvas.current;
-    const g = element?.getContext('2d');
-    if (!element || !g || width < 1) return;
-    const ratio = window.devicePixelRatio || 1;
-    element.width = Math.round(width * ratio);
-    element.height = Math.round(height * ratio);
-    g.scale(ratio, ratio);
-    paint(g, width, height, inksOf(element, scheme), curves(), row);
+  // What stands still is painted once, what moves with the playhead on a canvas of its own.
+  useEffect(() => {
+    const g = sized(canvas.current, width, height);
+    if (g) paintStill(g, width, height, inksOf(g.canvas, scheme), curves(), row);
   }, [width, height, scheme, curves, row]);
+  useEffect(() => {
+    const g = sized(moving.current, width, height);
+    if (!g) return undefined;
+    const { main } = inksOf(g.canvas, scheme);
+    let last = -Infinity;
+    const draw = () => {
+      last = performance.now();
+      g.clearRect(0, 0, width, height);
+      paintNow(g, width, height, main, now());
+    };
+    draw();
+    return usePlayer.subscribe((state, before) => {
+      if (state.position === before.position) return;
+      if (performance.now() - last >= MOVING_MS || !state.playing) draw();
+    });
+  }, [width, height, scheme, now]);
   useEffect(() => {
     const element = canvas.current!;
     const watch = new ResizeObserver(([entry]) => setWidth(Math.floor(entry!.contentRect.width)));
     watch.observe(element);
     return () => watch.disconnect();
   }, []);
-  useEffect(() => {
-    draw();
-    // It moves with the playhead, and nothing else does.
-    return usePlayer.subscribe((state, before) => {
-      if (state.position !== before.position) draw();
-    });
-  }, [draw]);
   const count = rows.length;
   const move = (e: PointerEvent) => {
     const area = canvas.current!.getBoundingClientRect();
@@ -134,6 +141,7 @@ function Drawing({ open, height }: { open: Open; height: number }) {
         onKeyDown={key}
       >
         <canvas ref={canvas} style={{ width: '100%', height }} aria-hidden="true" />
+        <canvas ref={moving} style={{ width, height }} aria-hidden="true" />
       </div>
       <figcaption className="small">
         {said || (
@@ -212,7 +220,44 @@ function useRested(value: string): string {
   return rested;
 }
 
-function paint(
+/** A canvas in the size of the screen's own dots, cleared. */
+function sized(element: HTMLCanvasElement | null, width: number, height: number) {
+  const g = element?.getContext('2d');
+  if (!element || !g || width < 1) return undefined;
+  const ratio = window.devicePixelRatio || 1;
+  element.width = Math.round(width * ratio);
+  element.height = Math.round(height * ratio);
+  g.scale(ratio, ratio);
+  return g;
+}
+
+const placeOf = (count: number, width: number) => (index: number) =>
+  ((index + 0.5) / count) * width;
+const levelOf = (height: number) => (db: number) =>
+  Math.min(height, Math.max(0, ((TOP_DB - db) / SPAN_DB) * height));
+
+/** What stands at the playhead, as an area. */
+function paintNow(
+  g: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  ink: string,
+  levels: (number | undefined)[],
+) {
+  if (!levels.length) return;
+  const x = placeOf(levels.length, width);
+  const y = levelOf(height);
+  g.fillStyle = ink;
+  g.globalAlpha = 0.28;
+  g.beginPath();
+  g.moveTo(0, height);
+  levels.forEach((db, i) => g.lineTo(x(i), y(db ?? -200)));
+  g.lineTo(width, height);
+  g.fill();
+  g.globalAlpha = 1;
+}
+
+function paintStill(
   g: CanvasRenderingContext2D,
   width: number,
   height: number,
@@ -224,8 +269,8 @@ function paint(
   g.fillRect(0, 0, width, height);
   const { rows } = curves;
   if (!rows.length) return;
-  const x = (index: number) => ((index + 0.5) / rows.length) * width;
-  const y = (db: number) => Math.min(height, Math.max(0, ((TOP_DB - db) / SPAN_DB) * height));
+  const x = placeOf(rows.length, width);
+  const y = levelOf(height);
   g.font = `10px ${inks.numbers}`;
   g.textBaseline = 'middle';
   g.lineWidth = 1;
@@ -264,17 +309,6 @@ function paint(
     g.stroke();
     g.setLineDash([]);
   };
-  const filled = curves.now;
-  if (filled.length) {
-    g.fillStyle = inks.main;
-    g.globalAlpha = 0.28;
-    g.beginPath();
-    g.moveTo(0, height);
-    filled.forEach((db, i) => g.lineTo(x(i), y(db ?? -200)));
-    g.lineTo(width, height);
-    g.fill();
-    g.globalAlpha = 1;
-  }
   line(curves.before, inks.soft, 1.5, [4, 3]);
   line(curves.after, inks.main, 1.8, []);
   for (const db of MARKED_DB) write(g, figure(db, 0), 3, y(db), inks.ink, inks.paper);

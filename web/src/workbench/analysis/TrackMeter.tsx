@@ -37,6 +37,8 @@ export function TrackMeter({ track }: { track: Track }) {
     const whole = stripOf(from, what, kind, 'after', STEP);
     const bare = stripOf(from, what, kind, 'before', STEP);
     let held = 0;
+    let shown = NaN;
+    let marked = NaN;
     let since = 0;
     const draw = () => {
       const { playing, position, side, against } = usePlayer.getState();
@@ -54,8 +56,10 @@ export function TrackMeter({ track }: { track: Track }) {
         held = peak;
         since = now;
       }
-      if (bar.current) bar.current.style.transform = `scaleY(${share(peak)})`;
-      if (hold.current) hold.current.style.bottom = `${100 * share(held)}%`;
+      // Most frames of the screen bring nothing new.
+      if (peak !== shown && bar.current) bar.current.style.transform = `scaleY(${share(peak)})`;
+      if (held !== marked && hold.current) hold.current.style.bottom = `${100 * share(held)}%`;
+      [shown, marked] = [peak, held];
     };
     draw();
     return usePlayer.subscribe((state, before) => {

@@ -14,6 +14,10 @@ export interface Source {
 }
 
 const GAP = 2;
+/** Where it says which side is which: beside the values of the axis. */
+const NAMES_PX = 46;
+/** What labels take at the left edge. */
+export const LABELS_PX = 92;
 const PALE = 'rgb(244 250 251 / 0.92)';
 
 /** Which sides have to be known for how it is shown. */
@@ -93,7 +97,7 @@ export function labelSides(g: CanvasRenderingContext2D, box: Box, inks: Inks, so
   g.font = `10px ${inks.numbers}`;
   g.textBaseline = 'middle';
   for (const { painting, look, name, ink, ground } of partsOf(g, box, inks, source)) {
-    const { top, height, width } = painting.box;
+    const { top, height } = painting.box;
     let last = Infinity;
     for (const { share, text } of look.ticks(painting)) {
       const y = top + height * (1 - share);
@@ -102,7 +106,7 @@ export function labelSides(g: CanvasRenderingContext2D, box: Box, inks: Inks, so
       last = y;
       write(g, text, 3, y, ink, ground);
     }
-    if (name) write(g, name, width - 44, top + 9, ink, ground);
+    if (name) write(g, name, NAMES_PX, top + 9, ink, ground);
   }
 }
 

@@ -205,7 +205,7 @@ function Others({ open }: { open: Open }) {
         .map((kind) => (
           <Button
             key={kind.id}
-            size="compact-xs"
+            size="compact-sm"
             variant="default"
             onClick={() => openAnalysis(kind.id, [open.of], open.range)}
           >

@@ -52,7 +52,7 @@ export function LookMenu(props: Props) {
   return (
     <Menu position="bottom-start" width={200}>
       <Menu.Target>
-        <Button size="compact-xs" variant="subtle">
+        <Button size="compact-sm" variant="subtle">
           Look at the sound ▾
         </Button>
       </Menu.Target>

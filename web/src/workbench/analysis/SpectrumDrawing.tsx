@@ -43,7 +43,7 @@ export function SpectrumDrawing({ open }: { open: Open }) {
   return (
     <>
       <Drawing open={open} height={HEIGHT} />
-      <Button size="compact-xs" variant="subtle" onClick={() => setLarge(true)}>
+      <Button size="compact-sm" variant="subtle" onClick={() => setLarge(true)}>
         Show the spectrum large
       </Button>
       <Modal opened={large} onClose={() => setLarge(false)} size="90%" title="Spectrum" returnFocus>

@@ -22,7 +22,6 @@ const share = (peak: number) =>
 export function TrackMeter({ track }: { track: Track }) {
   const { reel, clock, player } = useTools();
   const kind = useKinds().find((k) => k.id === 'wave');
-  const revision = useSession((s) => s.committed.revision);
   const heard = useReel((d) => {
     const solo = (d.tracks ?? []).some((t) => t.solo);
     return !track.mute && (!solo || Boolean(track.solo));
@@ -32,10 +31,12 @@ export function TrackMeter({ track }: { track: Track }) {
   const [over, setOver] = useState<number>();
   useEffect(() => {
     if (!kind) return undefined;
-    const from = { reel, revision, clock };
     const what = { of: `track:${track.id}`, ...HOW };
-    const whole = stripOf(from, what, kind, 'after', STEP);
-    const bare = stripOf(from, what, kind, 'before', STEP);
+    // Looked up as it draws: an edit is no reason to draw all heads anew.
+    const strip = (side: 'after' | 'before') => {
+      const { revision } = useSession.getState().committed;
+      return stripOf({ reel, revision, clock }, what, kind, side, STEP);
+    };
     let held = 0;
     let shown = NaN;
     let marked = NaN;
@@ -44,11 +45,12 @@ export function TrackMeter({ track }: { track: Track }) {
       const { playing, position, side, against } = usePlayer.getState();
       let peak = 0;
       if (playing && heard) {
-        const strip = side === 'other' && against.of === 'all' ? bare : whole;
-        const column = columnAt(strip, position);
+        const heardNow = strip(side === 'other' && against.of === 'all' ? 'before' : 'after');
+        const column = columnAt(heardNow, position);
         // What comes next is fetched before it is needed.
-        columnAt(strip, position + 2 * clock.sampleRate);
-        peak = Math.max(-(valueOf(strip, column, LOW) ?? 0), valueOf(strip, column, HIGH) ?? 0);
+        columnAt(heardNow, position + 2 * clock.sampleRate);
+        const [low, high] = [LOW, HIGH].map((row) => valueOf(heardNow, column, row) ?? 0);
+        peak = Math.max(-low!, high!);
         if (peak > 1) setOver((before) => before ?? Math.round(position));
       }
       const now = performance.now();
@@ -67,7 +69,7 @@ export function TrackMeter({ track }: { track: Track }) {
       // The meters were reset.
       if (state.levels === undefined && before.levels !== undefined) setOver(undefined);
     });
-  }, [reel, revision, clock, kind, track.id, heard]);
+  }, [reel, clock, kind, track.id, heard]);
   const name = track.name || track.id;
   return (
     <span className="track-meter">

@@ -30,7 +30,7 @@ export const WaveDrawing = memo(function WaveDrawing({ owner }: { owner: string 
   const drawing = data?.drawing;
   return (
     <div>
-      <Button size="compact-xs" variant="subtle" onClick={() => setShown(!shown)}>
+      <Button size="compact-sm" variant="subtle" onClick={() => setShown(!shown)}>
         {shown ? 'Hide the treated level' : 'Show the treated level over the untreated'}
       </Button>
       {shown && drawing && (

@@ -1,11 +1,13 @@
 """What sounds wrong is found and mended; what does not is left alone."""
 
 import secrets
+from pathlib import Path
 
 import numpy as np
 import pytest
 
 from bathyphon.core.listen.findings import CHECKS
+from bathyphon.core.listen.pages import page
 from bathyphon.core.measure.levels import levels_of
 from defects import DEFECTS, NEARLY
 from soundtracks import SECONDS, Film, film
@@ -125,6 +127,11 @@ def test_thresholds_are_the_reel_s_own():
     assert not found(off, "out_of_sync")
     again = wider.after({"kind": "set_threshold", "id": "sync_late_ms", "reset": True})
     assert found(again, "out_of_sync")
+
+
+def test_the_page_of_findings_is_as_new_as_the_checks():
+    shipped = (Path(__file__).parents[3] / "docs" / "findings.md").read_text()
+    assert page(CHECKS) == shipped, "python -m bathyphon.core.listen.pages > docs/findings.md"
 
 
 def test_every_threshold_says_where_it_comes_from():

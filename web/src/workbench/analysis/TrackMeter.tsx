@@ -60,7 +60,10 @@ export function TrackMeter({ track }: { track: Track }) {
       }
       // Most frames of the screen bring nothing new.
       if (peak !== shown && bar.current) bar.current.style.transform = `scaleY(${share(peak)})`;
-      if (held !== marked && hold.current) hold.current.style.bottom = `${100 * share(held)}%`;
+      if (held !== marked && hold.current) {
+        hold.current.style.bottom = `${100 * share(held)}%`;
+        hold.current.hidden = held === 0;
+      }
       [shown, marked] = [peak, held];
     };
     draw();

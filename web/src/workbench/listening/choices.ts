@@ -62,6 +62,9 @@ export function choicesOf(
   return found;
 }
 
+/** More clips than this are not silenced one by one. */
+const MOST_SILENT = 1000;
+
 /** Parts of the reel that can be heard alone. */
 export function partsOf(
   reel: ReelDocument,
@@ -86,6 +89,23 @@ export function partsOf(
       plain: true,
     },
   ];
+  if (selection.kind === 'clip') {
+    const clips = track.clips ?? [];
+    const clip = clips.find((c) => c.id === selection.id);
+    const silent = clips.filter((c) => c.id !== selection.id && c.enabled !== false);
+    if (clip && silent.length > 0 && silent.length <= MOST_SILENT)
+      found.push({
+        label: `Only the clip “${clip.name || clip.id}”`,
+        state: {
+          commands: [
+            ...only,
+            ...silent.map(({ id }) => ({ kind: 'set_clip', id, enabled: false })),
+          ],
+        },
+        of: `only-clip:${clip.id}`,
+        plain: true,
+      });
+  }
   const owner = ownerOf(selection);
   const chain = owner && owner !== 'mix' ? findChain(reel, owner) : undefined;
   if (owner && chain && (chain.chain.effects ?? []).length > 0) {

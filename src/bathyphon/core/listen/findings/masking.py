@@ -69,8 +69,8 @@ def find(survey: Survey) -> Iterator[Finding]:
         yield Finding(
             "masking", first * tenth, min(last * tenth, survey.length),
             f"“{loudest.name or loudest.id}” masks the speech",
-            f"Speech lies {ratio:.1f} LU above the rest; it is followed easily from {limit:.0f} LU "
-            "on.",
+            f"Speech lies {abs(ratio):.1f} LU {'above' if ratio >= 0 else 'below'} the rest; it is "
+            f"followed easily from {limit:.0f} LU above it on.",
             min(1.0, 0.5 + (limit - ratio) / 12.0), f"track:{loudest.id}", loudest.id,
             _cure(survey, loudest, spoken[0], need[loudest.id]),
             _carved(survey, loudest, need[loudest.id], lambda after: _clear(after, found, limit)),

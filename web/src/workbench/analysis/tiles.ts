@@ -79,7 +79,7 @@ export class Tiles {
     this.held.set(name, held);
     held.seen = this.now();
     held.want = revision;
-    this.pump();
+    if (needed(held) && !held.loading) this.pump();
     return held.tile;
   }
 

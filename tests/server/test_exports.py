@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 import soundfile
 
+from bathyphon.server.exports import tasks
 from bathyphon.server.exports.models import Export
 from bathyphon.server.exports.tasks import run_export
 from bathyphon.server.media.models import Media
@@ -96,3 +97,34 @@ def test_a_range_that_holds_nothing_is_refused(api, reel):
     late = work(ask(api, reel, start=10**9, stop=10**9 + 5))
     assert late.state == Export.FAILED
     assert "nothing sounds" in late.error
+
+
+def test_an_export_that_would_never_end_is_refused(api, reel):
+    """A clip that was thrown far out by mistake."""
+    far = {"kind": "move_clips", "ids": ["c1"], "frames": 2**31}
+    assert api.edits(reel, 0, [far]).status_code == 200
+    export = work(ask(api, reel))
+    assert export.state == Export.FAILED
+    assert "hours long" in export.error
+    assert not export.path.exists()
+    # A part of it can still be had.
+    assert work(ask(api, reel, start=0, stop=48000)).state == Export.DONE
+
+
+def test_an_export_that_the_disk_cannot_hold_is_refused(api, reel, monkeypatch):
+    few = SimpleNamespace(free=2**28 + 1000)
+    monkeypatch.setattr(tasks, "disk_usage", lambda folder: few)
+    export = work(ask(api, reel))
+    assert export.state == Export.FAILED
+    assert "GB to spare" in export.error
+
+
+def test_an_export_ends_whatever_happens(api, reel, monkeypatch):
+    def broken(document):
+        raise ZeroDivisionError
+
+    export = ask(api, reel)
+    monkeypatch.setattr(tasks, "read_reel", broken)
+    work(export)
+    assert export.state == Export.FAILED
+    assert "log says why" in export.error

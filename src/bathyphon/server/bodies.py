@@ -1,4 +1,4 @@
-"""Bodies of requests that do not go through the API's own reader."""
+"""What requests carry that does not go through the API's own reader."""
 
 from __future__ import annotations
 
@@ -33,3 +33,11 @@ def read_body(model: type[Body], body: bytes, what: str) -> Body:
         first = error.errors(include_url=False)[0]
         place = ".".join(map(str, first["loc"]))
         raise Refused(f"{what} cannot be read: {first['msg'].lower()}", place) from None
+
+
+def whole_number(text: str, digits: int = 15) -> int | None:
+    """A number as headers and addresses write it; none for anything else.
+
+    Digits of other scripts and raised ones are digits to Python, and no numbers here.
+    """
+    return int(text) if text.isascii() and text.isdecimal() and len(text) <= digits else None

@@ -11,7 +11,7 @@ from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpRespons
 from django.http.response import HttpResponseBase
 
 CHUNK = 2**18
-_RANGE = re.compile(r"bytes=(\d*)-(\d*)")
+_RANGE = re.compile(r"bytes=(\d{0,18})-(\d{0,18})", re.ASCII)
 
 
 def file_response(

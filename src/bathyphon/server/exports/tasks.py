@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import logging
 import time
+from pathlib import Path
+from shutil import disk_usage
 from uuid import UUID
 
 from django.db import transaction
@@ -15,7 +18,12 @@ from bathyphon.server.exports.models import Export
 from bathyphon.server.notify import tell
 from bathyphon.server.reels.head import load
 
+log = logging.getLogger(__name__)
 LOOK_SECONDS = 0.25
+LONGEST_HOURS = 24
+SPARE_BYTES = 2**28
+"""What is left to others on the disk."""
+BROKEN = "the render broke off; the server’s log says why"
 
 
 @app.task(name="run_export", queue="exports", pass_context=True)
@@ -39,6 +47,10 @@ def run_export(context: JobContext, export: str) -> None:
         row.state, row.error = Export.FAILED, str(error)[:500]
     except OSError as error:
         row.state, row.error = Export.FAILED, f"the file cannot be written ({error.strerror})"
+    except Exception:
+        # Whatever happens, an export ends: nobody waits for one that is not worked on.
+        log.exception("an export broke off")
+        row.state, row.error = Export.FAILED, BROKEN
     else:
         if stopping:
             # The worker is going down, nobody has cancelled: another one shall do it.
@@ -61,13 +73,14 @@ def _render(row: Export, wanted: object) -> bool:
     reel = read_reel(load(row.reel_id, row.revision))
     media = PreparedMedia(row.account, reel)
     graph = build_graph(reel, media, row.treated)
+    row.path.parent.mkdir(parents=True, exist_ok=True)
     if graph.length == 0:
         raise Refused("the reel is empty: there is nothing to render")
     stop = graph.length if row.stop is None else min(row.stop, graph.length)
     if row.start >= stop:
         raise Refused("nothing sounds in this range: the reel ends before it")
     samples = stop - row.start
-    row.path.parent.mkdir(parents=True, exist_ok=True)
+    refuse_too_long(samples, reel.sample_rate, row.bits, row.path.parent)
     looked = 0.0
     go_on = True
 
@@ -88,6 +101,29 @@ def _render(row: Export, wanted: object) -> bool:
     except Superseded:
         return False
     return True
+
+
+def refuse_too_long(samples: int, rate: int, bits: str, folder: Path) -> None:
+    """Refuse what would run for ever, or fill the disk.
+
+    Raises
+    ------
+    Refused
+        With what would be possible.
+    """
+    hours = samples / rate / 3600
+    if hours > LONGEST_HOURS:
+        raise Refused(
+            f"this would be {hours:,.0f} hours long, and an export holds {LONGEST_HOURS} at most: "
+            "look for a clip that lies far behind the others, or export a range"
+        )
+    needed = samples * 2 * (int(bits.rstrip("f")) // 8)
+    free = disk_usage(folder).free - SPARE_BYTES
+    if needed > free:
+        raise Refused(
+            f"the file would take {needed / 1e9:.1f} GB, and the server’s disk has "
+            f"{max(0.0, free / 1e9):.1f} GB to spare"
+        )
 
 
 def _state(row: Export) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import logging
 import os
 import select
 import subprocess
@@ -25,6 +26,8 @@ from bathyphon.server.media.signals import media_ready
 from bathyphon.server.media.storage import local_file
 from bathyphon.server.notify import tell
 
+log = logging.getLogger(__name__)
+BROKEN = "it could not be prepared; the server’s log says why"
 STALLED_SECONDS = 30
 SHOW_SECONDS = 0.3
 WAKE_SECONDS = 0.5
@@ -63,6 +66,10 @@ def prepare_media(context: JobContext, media: str) -> None:
         _update(row, state=Media.WAITING, progress=0.0)
         prepare_media.defer(media=media)
         return
+    except Exception:
+        # Whatever happens, it ends: nobody waits for a file that is not worked on.
+        log.exception("a file could not be prepared")
+        info = {"error": BROKEN}
     if "error" in info:
         _update(row, state=Media.FAILED, error=str(info["error"])[:500])
     else:

@@ -17,6 +17,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_http_methods
 
 from bathyphon.core.errors import Refused
+from bathyphon.server.bodies import whole_number
 from bathyphon.server.media.intake import adopt, plain_name, refuse_size
 from bathyphon.server.media.models import Upload
 
@@ -70,18 +71,18 @@ def upload(request: HttpRequest, id: UUID) -> HttpResponse:
 
 
 def _begin(request: HttpRequest, user: User, already: int) -> Upload:
-    length = request.headers.get("Upload-Length", "")
-    if not length.isdigit() or len(length) > 15:
+    length = whole_number(request.headers.get("Upload-Length", ""))
+    if length is None:
         raise Refused("the upload must say its length in bytes", "Upload-Length")
     said = _metadata(request.headers.get("Upload-Metadata", ""))
     name = plain_name(said.get("filename", ""))
-    rate = said.get("rate", "48000")
-    if not rate.isdigit() or not 8000 <= int(rate) <= 192000:
+    rate = whole_number(said.get("rate", "48000"))
+    if rate is None or not 8000 <= rate <= 192000:
         raise Refused("the rate must lie between 8000 and 192000", "rate")
     if already >= MOST_OPEN:
         raise Refused(f"{MOST_OPEN} uploads are under way already; finish or cancel some first")
-    refuse_size(user, name, int(length))
-    made = Upload.objects.create(account=user, name=name, size=int(length), rate=int(rate))
+    refuse_size(user, name, length)
+    made = Upload.objects.create(account=user, name=name, size=length, rate=rate)
     made.path.parent.mkdir(parents=True, exist_ok=True)
     made.path.touch()
     return made

@@ -302,7 +302,8 @@ def history(request: HttpRequest, id: UUID) -> Any:
 def _refuse_strange_media(account: User, command: dict[str, Any]) -> None:
     """A reel may only refer to media of its account."""
     if command.get("kind") == "add_medium":
-        wanted, where = (command.get("medium") or {}).get("id"), "medium.id"
+        medium = command.get("medium")
+        wanted, where = medium.get("id") if isinstance(medium, dict) else None, "medium.id"
     elif command.get("kind") == "relink_medium":
         wanted, where = command.get("to"), "to"
     elif command.get("kind") == "lay_file":

@@ -16,6 +16,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_http_methods
 
 from bathyphon.core.errors import Refused
+from bathyphon.server.bodies import whole_number
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
 from bathyphon.server.sound.players import PIECES, players
@@ -153,15 +154,16 @@ def _compared(
 
 def _asked(request: HttpRequest, id: UUID, side: str, block: int) -> _Request:
     part = request.GET.get("part")
-    if part is not None and not (part.isdecimal() and int(part) < PIECES):
+    number = None if part is None else whole_number(part)
+    if part is not None and (number is None or number >= PIECES):
         raise Refused(f"expected a part from 0 to {PIECES - 1}", "part")
     return _Request(
         id,
         f"{id}/{request.GET.get('player', '')[:64]}",
-        _number(request.GET.get("generation", "0")),
+        whole_number(request.GET.get("generation", "0")) or 0,
         side,
         block,
-        None if part is None else int(part),
+        number,
         request.headers.get("If-None-Match", "").strip('"'),
         _commands(request) if request.method == "POST" and side != "other" else [],
     )
@@ -174,8 +176,6 @@ def _commands(request: HttpRequest) -> list[dict[str, Any]]:
         raise Refused("the request is not JSON") from None
     if not isinstance(data, list) or len(data) > MOST_COMMANDS:
         raise Refused(f"expected a list of at most {MOST_COMMANDS} commands")
+    if not all(isinstance(command, dict) for command in data):
+        raise Refused("expected commands: objects with a kind")
     return data
-
-
-def _number(text: str) -> int:
-    return int(text) if text.isdigit() and len(text) < 16 else 0

@@ -1,5 +1,5 @@
 /** Keys that work everywhere in the workbench, unless something is being typed. */
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { chordOf } from '../keys/chord';
 import { commandOfChord, useKeyMap } from '../keys/keyMap';
 import type { Commands } from './useCommands';
@@ -58,6 +58,8 @@ function watchFocus(): () => void {
 }
 
 export function useKeys(commands: Commands) {
+  // A key that is held down outlives the commands that it was pressed for.
+  const held = useRef<{ code: string; since: number } | undefined>(undefined);
   useEffect(watchFocus, []);
   useEffect(() => {
     // Escape closes what is open over the page, and nothing besides: by the time it comes here that
@@ -86,14 +88,13 @@ export function useKeys(commands: Commands) {
         return;
       }
       if (commands[id]() !== false) e.preventDefault();
-      if (id === 'side') held = { code: e.code, since: e.timeStamp };
+      if (id === 'side') held.current = { code: e.code, since: e.timeStamp };
     };
-    let held: { code: string; since: number } | undefined;
     // A button is pressed when the key goes up: what plays presses nothing.
     const up = (e: KeyboardEvent) => {
-      if (held?.code === e.code) {
-        if (e.timeStamp - held.since > HELD_MS) commands.side();
-        held = undefined;
+      if (held.current?.code === e.code) {
+        if (e.timeStamp - held.current.since > HELD_MS) commands.side();
+        held.current = undefined;
       }
       if (e.key === ' ' && !isTyping(e.target) && !isPressed(e.target)) e.preventDefault();
     };

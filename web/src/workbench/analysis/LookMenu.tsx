@@ -1,7 +1,6 @@
 import { Button, Menu } from '@mantine/core';
 import { useSelection } from '../selected/selection';
-import { DECAY } from './AnalysisLane';
-import { useOpened, type Open } from './opened';
+import { DECAY, useOpened, type Open } from './opened';
 import { useKinds } from './useColumns';
 
 interface Props {

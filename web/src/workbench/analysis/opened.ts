@@ -2,6 +2,9 @@
 import { create } from 'zustand';
 import { storedList, storeList } from '../../ui/stored';
 
+/** The kind that is no row of columns: how a tail decays. */
+export const DECAY = 'decay';
+
 export type Sides = 'after' | 'before' | 'both' | 'difference';
 
 /** How an analysis is shown. */

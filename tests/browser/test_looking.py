@@ -147,6 +147,27 @@ def test_an_edit_is_seen_and_both_sides_are_shown(hall, made):
     assert "before" in lane.inner_text()
 
 
+def test_the_loudness_that_is_asked_for_is_a_line(hall, made):
+    page = hall.page
+    lane = look_at_music(page, "Loudness", "loudness")
+    pixel = """([canvas, target]) => {
+      const ratio = canvas.height / canvas.getBoundingClientRect().height;
+      const y = 110 * (1 - (target + 60) / 63);
+      const g = canvas.getContext('2d');
+      const rows = g.getImageData(0, Math.round((y - 2) * ratio), canvas.width, 4 * ratio).data;
+      let pink = 0;
+      for (let i = 0; i < rows.length; i += 4)
+        if (rows[i] > 150 && rows[i + 1] < 110 && rows[i + 2] > 90) pink++;
+      return pink;
+    }"""
+    canvas = lane.locator(".following canvas").element_handle()
+    assert page.evaluate(pixel, [canvas, -45]) == 0
+    made.edit(kind="set_threshold", id="target_lufs", value=-45 + 10)
+    page.wait_for_timeout(800)
+    settled(page, "loudness/track:music")
+    assert page.evaluate(pixel, [canvas, -35]) > 100
+
+
 def test_a_table_and_a_picture_of_what_is_in_view(hall, made, tmp_path):
     page = hall.page
     mix = made.render(tmp_path).astype(float)

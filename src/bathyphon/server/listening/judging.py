@@ -116,7 +116,7 @@ def _judge(
 ) -> None:
     try:
         survey = survey_for(reel, head, media, wanted)
-        _hear(reel, survey)
+        _hear(reel, survey, judgement)
         judgement.levels = levels_of(survey.rows(0, survey.length))
         judgement.share = 0.5
         judged = judge(survey, tell)
@@ -133,13 +133,15 @@ def _judge(
         judgement.failed, judgement.done = BROKEN, True
 
 
-def _hear(reel: UUID, survey: Survey) -> None:
+def _hear(reel: UUID, survey: Survey, judgement: Judgement) -> None:
     """Go through the reel once, for its levels and, while its sound is at hand, for its spectrum:
     when somebody looks at two hours of it, they come at once.
     """
     kept = engine_of(reel, survey.rate).columns
     spectrum = Tiles(spot_of(survey, "mix"), KINDS["spectrum"], Settings(), kept)
-    for second in range(-(-survey.length // survey.rate)):
+    seconds = -(-survey.length // survey.rate)
+    for second in range(seconds):
+        judgement.share = 0.5 * second / seconds
         survey.tallies.second(second)
         spectrum.second(second, int(COARSEST))
 

@@ -103,6 +103,9 @@ describe('tiles', () => {
     await answer(422);
     expect(told).toBe(1);
     expect(tiles.why(WANTED)).toContain('422');
+    // Whoever draws is told once more, when it may be asked for again.
+    await new Promise((done) => setTimeout(done, 1700));
+    expect(told).toBe(2);
     expect(tiles.why({ ...WANTED, of: 'track:t1' })).toBe('');
     tiles.get(WANTED, 0, 1);
     expect(open).toHaveLength(0);

@@ -143,11 +143,16 @@ export class Tiles {
         `${query.of} ${query.kind}`,
         error instanceof Error ? error.message : String(error),
       );
-      setTimeout(() => this.pump(), RETRY_MS);
+      // Whoever still looks there asks again by drawing it again.
+      setTimeout(() => this.tell(), RETRY_MS);
     }
     held.loading = false;
     this.under--;
     this.pump();
+    this.tell();
+  }
+
+  private tell() {
     for (const listener of this.listeners) listener();
   }
 }

@@ -27,6 +27,8 @@ export function useKinds(): KindTable[] {
 }
 
 const NONE: KindTable[] = [];
+/** The threshold that says which loudness is asked for (`core/listen/findings/target.py`). */
+const TARGET = 'target_lufs';
 
 /** Columns of one side; what is not here is fetched when it is asked for. */
 export function stripOf(
@@ -76,7 +78,7 @@ export function useArrivals(): number {
 export function useColumns(open: Open, kind: KindTable, scale: number): Picture {
   const { reel, clock } = useTools();
   const revision = useSession((s) => s.committed.revision);
-  const target = useReel((d) => d.listening?.thresholds?.['target.loudness']) ?? undefined;
+  const target = useReel((d) => d.listening?.thresholds?.[TARGET]) ?? undefined;
   const arrivals = useArrivals();
   const step = stepFor(scale, clock.sampleRate, kind.finest);
   return useMemo(() => {

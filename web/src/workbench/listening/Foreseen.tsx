@@ -14,22 +14,18 @@ interface Props {
 
 const AGAIN_MS = 300;
 
-/** Levels of a range, asked for until all of it has been measured. */
+/** Levels of a range, as far as it has been measured. */
 function levelsOf(reel: string, revision: number, range: Props['range']) {
   return queryOptions({
     queryKey: ['levels', reel, revision, range?.start, range?.stop],
     queryFn: async () => {
-      for (;;) {
-        const [found] = await unwrap(
-          client.POST('/api/reels/{id}/levels', {
-            params: { path: { id: reel } },
-            body: { sides: [{ commands: [], treated: true }], ...range! },
-          }),
-        );
-        if (found!.share >= 1) return found!;
-        await new Promise((done) => setTimeout(done, AGAIN_MS));
-      }
+      const body = { sides: [{ commands: [], treated: true }], ...range! };
+      const path = { params: { path: { id: reel } } };
+      const [found] = await unwrap(client.POST('/api/reels/{id}/levels', { ...path, body }));
+      return found!;
     },
+    // What takes longer is gone on with when it is asked for again.
+    refetchInterval: (query) => (query.state.data && query.state.data.share < 1 ? AGAIN_MS : false),
     enabled: range !== undefined,
     staleTime: Infinity,
   });
@@ -49,7 +45,8 @@ export function Foreseen({ bits, range }: Props) {
       return tracks.filter((t) => t.mute || (solo && !t.solo)).map((t) => t.name ?? t.id);
     }),
   );
-  const levels = range ? part.data : data?.levels;
+  const whole = part.data?.share === 1 ? part.data : undefined;
+  const levels = range ? whole : data?.levels;
   const peak = levels?.true_peak ?? undefined;
   const clips = data?.findings.find((f) => f.kind === 'clipping' && f.of === 'mix');
   return (

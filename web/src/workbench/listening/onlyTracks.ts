@@ -4,6 +4,7 @@ import { WITHOUT_ALL, type Against } from '../../player/against';
 import { usePlayer, type Player } from '../../player/player';
 import type { ReelDocument } from '../../reel/document';
 import { reelNow } from '../../reel/useReel';
+import { storedList, storeList } from '../../ui/stored';
 
 const keyOf = (reel: string) => `bathyphon.only.${reel}`;
 
@@ -16,7 +17,7 @@ export const useOnly = create<Only>()(() => ({ reel: '', tracks: [] }));
 
 /** What was heard alone when this window was left; it is not heard so until it is asked for. */
 export function loadOnly(reel: string) {
-  useOnly.setState({ reel, tracks: sessionStorage.getItem(keyOf(reel))?.split(' ') ?? [] });
+  useOnly.setState({ reel, tracks: storedList<string>(keyOf(reel), sessionStorage) });
 }
 
 /** Whether only some tracks are heard just now. */
@@ -31,7 +32,7 @@ export function turnOnly(player: Player, track: string) {
   const now = on ? tracks : [];
   const next = now.includes(track) ? now.filter((id) => id !== track) : [...now, track];
   useOnly.setState({ tracks: next });
-  sessionStorage.setItem(keyOf(reel), next.join(' '));
+  storeList(keyOf(reel), next, sessionStorage);
   hearOnly(player, next);
 }
 

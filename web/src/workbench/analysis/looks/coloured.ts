@@ -9,6 +9,8 @@ export const MOST_APART_DB = 18;
 
 interface Drawn {
   how: string;
+  /** What it is the difference from. */
+  other: Tile | undefined;
   canvas: OffscreenCanvas;
 }
 
@@ -37,10 +39,9 @@ export function paintColoured(p: Painting, rows: number) {
 
 function coloured(tile: Tile, strip: Strip, rows: number, p: Painting, other: Tile | undefined) {
   const { top, span } = p.shown;
-  const how = `${top} ${span} ${rows} ${other ? 'apart' : ''}`;
+  const how = `${top} ${span} ${rows}`;
   const drawn = known.get(tile);
-  // What both sides differ by changes with either of them.
-  if (drawn?.how === how && !other) return drawn.canvas;
+  if (drawn?.how === how && drawn.other === other) return drawn.canvas;
   const canvas = new OffscreenCanvas(COLUMNS, rows);
   const g = canvas.getContext('2d')!;
   const image = g.createImageData(COLUMNS, rows);
@@ -61,6 +62,6 @@ function coloured(tile: Tile, strip: Strip, rows: number, p: Painting, other: Ti
     }
   }
   g.putImageData(image, 0, 0);
-  known.set(tile, { how, canvas });
+  known.set(tile, { how, other, canvas });
   return canvas;
 }

@@ -218,6 +218,14 @@ export function trackOf(doc: ReelDocument, kind: 'clips' | 'treatments', id: str
   return (doc.tracks ?? []).find((track) => (track[kind] ?? []).some((x) => x.id === id));
 }
 
+/** The track that a chain's owner is or lies on; the mix is on none. */
+export function trackOfOwner(doc: ReelDocument, owner: string): Track | undefined {
+  const [kind, id = ''] = owner.split(':');
+  if (kind === 'track') return (doc.tracks ?? []).find((t) => t.id === id);
+  if (kind === 'clip') return trackOf(doc, 'clips', id);
+  return kind === 'treatment' ? trackOf(doc, 'treatments', id) : undefined;
+}
+
 /** First sample of a chain's owner and the one after its last, without tails. */
 export function spanOf(doc: ReelDocument, owner: string): { start: number; end: number } {
   const [kind, id] = owner.split(':');

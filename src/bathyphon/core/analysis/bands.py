@@ -8,6 +8,7 @@ from typing import Literal
 import numpy as np
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.measure.spectrum import power_below
 
 Axis = Literal["log", "mel"]
 LOWEST_HZ, HIGHEST_HZ = 20.0, 20480.0
@@ -61,13 +62,5 @@ def band_powers(power: Floats, rate: int, edges: Floats) -> Floats:
     -------
     ndarray of float64, shape (..., bands)
     """
-    bins = power.shape[-1]
-    step = 0.5 * rate / (bins - 1)
-    total = np.zeros((*power.shape[:-1], bins + 1))
-    np.cumsum(power, axis=-1, out=total[..., 1:])
-    # Bin k reaches from k − ½ to k + ½ steps.
-    place = np.clip(edges / step + 0.5, 0.0, float(bins))
-    low = np.minimum(place.astype(np.int64), bins - 1)
-    share = place - low
-    at = total[..., low] * (1.0 - share) + total[..., low + 1] * share
-    return np.asarray(np.maximum(np.diff(at, axis=-1), 0.0))
+    step = 0.5 * rate / (power.shape[-1] - 1)
+    return np.asarray(np.maximum(np.diff(power_below(power, step, edges), axis=-1), 0.0))

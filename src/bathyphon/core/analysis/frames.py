@@ -11,6 +11,7 @@ from scipy import fft
 from scipy.signal import get_window
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.measure.spectrum import one_sided
 
 Sharpness = Literal["time", "both", "pitch"]
 FRAMES_S: dict[Sharpness, float] = {"time": 0.02, "both": 0.08, "pitch": 0.32}
@@ -55,25 +56,16 @@ def both_sides(
     Returns
     -------
     ndarray of complex64, shape (2, m, frame // 2 + 1)
-        To be scaled by :func:`to_mean_square` when squared.
+        Squared, to be scaled by :func:`~bathyphon.core.measure.spectrum.one_sided`.
     """
     single = np.ascontiguousarray(sound, np.float32)
+    window = window_of(frame).astype(np.float32)
     frames = np.empty((2, at.size, frame), np.float32)
     # Frame by frame: gathering them by an index takes as long as transforming them.
     for k, middle in enumerate(at):
         first = middle - frame // 2
-        np.multiply(single[:, first : first + frame], _window(frame), out=frames[:, k])
+        np.multiply(single[:, first : first + frame], window, out=frames[:, k])
     return np.asarray(fft.rfft(frames, axis=2), np.complex64)
-
-
-def to_mean_square(frame: int) -> Floats:
-    """By what a squared transform is multiplied, so that its bins add up to the mean square.
-
-    What lies above half the rate is as much again as what lies below.
-    """
-    scale = np.full(frame // 2 + 1, 2.0)
-    scale[[0, -1]] = 1.0
-    return scale / (frame * float(np.sum(_window(frame).astype(np.float64) ** 2)))
 
 
 def mean_power(sound: NDArray[np.floating], at: NDArray[np.int64], frame: int) -> Floats:
@@ -98,9 +90,10 @@ def mean_power(sound: NDArray[np.floating], at: NDArray[np.int64], frame: int) -
         power = np.einsum("sckf,sckf->cf", turned.real, turned.real)
         power += np.einsum("sckf,sckf->cf", turned.imag, turned.imag)
         out[first : first + columns] = power
-    return np.asarray(out * (0.5 * to_mean_square(frame) / at.shape[1]))
+    return one_sided(out / (2 * at.shape[1]), window_of(frame))
 
 
 @cache
-def _window(frame: int) -> NDArray[np.float32]:
-    return np.asarray(get_window("hann", frame), np.float32)
+def window_of(frame: int) -> Floats:
+    """The window that frames are seen through."""
+    return np.asarray(get_window("hann", frame))

@@ -106,6 +106,18 @@ def decibels(power: Floats) -> Floats:
     return np.asarray(10.0 * np.log10(np.maximum(power, 1e-16)))
 
 
+def divided(columns: int, samples: int) -> NDArray[np.int64]:
+    """Where each of some columns begins in so many samples."""
+    return np.arange(columns) * samples // columns
+
+
+def means_of(values: Floats, columns: int) -> Floats:
+    """Mean of a row of samples within each of some columns, shape (columns,)."""
+    firsts = divided(columns, values.size)
+    lengths = np.diff(np.append(firsts, values.size))
+    return np.asarray(np.add.reduceat(values, firsts) / lengths)
+
+
 def average(parts: Floats) -> Floats:
     """Mean of several columns, such as powers."""
     return np.asarray(parts.mean(axis=1))

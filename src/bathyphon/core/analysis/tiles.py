@@ -109,24 +109,20 @@ class Tiles:
         seconds = self.seconds(step, index)
         width = self.kind.width(self.settings, self.spot.rate)
         values = np.full((COLUMNS, width), MISSING, np.int16)
+        if not seconds:
+            return Tile(values, 1.0)
         base = max(step, COARSEST)
-        done: list[NDArray[np.float32]] = []
-        for second in seconds:
-            if done and late():
-                break
-            done.append(self.second(second, int(base)))
-        if done:
-            columns = np.concatenate(done).astype(np.float64)
-            fold = int(base / step)
-            missing = -len(columns) % fold
-            if missing and len(done) == len(seconds):
-                # At the reel's end what is left is folded by itself.
-                columns = np.concatenate([columns, columns[-1:].repeat(missing, axis=0)])
-            whole = len(columns) // fold * fold
-            folded = columns[:whole].reshape(-1, fold, columns.shape[1])
-            found = self.kind.fold(folded) if fold > 1 else columns[:whole]
-            values[: len(found)] = self.kind.written(found)
-        return Tile(values, len(done) / len(seconds) if seconds else 1.0)
+        columns, share = self._gathered(seconds, int(base), late)
+        fold = int(base / step)
+        missing = -len(columns) % fold
+        if missing and share == 1.0:
+            # At the reel's end what is left is folded by itself.
+            columns = np.concatenate([columns, columns[-1:].repeat(missing, axis=0)])
+        whole = len(columns) // fold
+        if whole:
+            folded = columns[: whole * fold].reshape(whole, fold, -1)
+            values[:whole] = self.kind.written(self.kind.fold(folded))
+        return Tile(values, share)
 
     def columns(
         self, start: int, stop: int, step: Fraction, late: Callable[[], bool] = lambda: False
@@ -151,14 +147,9 @@ class Tiles:
         first = round(start * step / rate)
         last = max(first + 1, round(stop * step / rate))
         seconds = range(int(first // step), -int(-last // step))
-        done: list[NDArray[np.float32]] = []
-        for second in seconds:
-            if done and late():
-                break
-            done.append(self.second(second, int(step)))
-        found = np.concatenate(done).astype(np.float64)
+        found, share = self._gathered(seconds, int(step), late)
         skipped = int(seconds.start * step)
-        return found[first - skipped : last - skipped], len(done) / len(seconds)
+        return found[first - skipped : last - skipped], share
 
     def second(self, second: int, columns: int) -> NDArray[np.float32]:
         """Columns of one second."""
@@ -171,6 +162,17 @@ class Tiles:
             made = self.kind.second(self.spot, second, columns, self.settings)
             found = self._kept[name] = made.astype(np.float32)
         return found
+
+    def _gathered(
+        self, seconds: range, columns: int, late: Callable[[], bool]
+    ) -> tuple[Floats, float]:
+        """Columns of seconds, one of them at least, and how many of all."""
+        done: list[NDArray[np.float32]] = []
+        for second in seconds:
+            if done and late():
+                break
+            done.append(self.second(second, columns))
+        return np.concatenate(done).astype(np.float64), len(done) / len(seconds)
 
     def _names(self, second: int) -> tuple[str, ...]:
         around = range(second - self._before, second + self._after + 1)

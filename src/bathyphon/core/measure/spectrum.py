@@ -83,17 +83,35 @@ def octave_levels(hz: Floats, power: Floats) -> list[tuple[float, float]]:
     -------
     list of (centre in Hz, level in dB)
     """
+    centres = np.array([c for c in OCTAVES_HZ if c / np.sqrt(2.0) < hz[-1]])
     step = float(hz[1] - hz[0])
-    total = np.concatenate([[0.0], np.cumsum(power)])
-    edges = np.concatenate([hz - 0.5 * step, [hz[-1] + 0.5 * step]])
-    found = []
-    for centre in OCTAVES_HZ:
-        low, high = centre / np.sqrt(2.0), centre * np.sqrt(2.0)
-        if low >= hz[-1]:
-            break
-        band = float(np.diff(np.interp([low, high], edges, total))[0])
-        found.append((centre, db_of_power(band)))
-    return found
+    low, high = (power_below(power, step, centres * up) for up in (np.sqrt(0.5), np.sqrt(2.0)))
+    bands = zip(centres.tolist(), (high - low).tolist(), strict=True)
+    return [(centre, db_of_power(band)) for centre, band in bands]
+
+
+def power_below(power: Floats, step: float, hz: Floats) -> Floats:
+    """Power below some frequencies; a bin that one of them runs through counts by its share.
+
+    Parameters
+    ----------
+    power : ndarray of float64, shape (..., bins)
+        Mean square of each bin, from 0 on.
+    step : float
+        Hz from one bin to the next: each reaches half of that to either side.
+    hz : ndarray of float64, shape (m,)
+
+    Returns
+    -------
+    ndarray of float64, shape (..., m)
+    """
+    bins = power.shape[-1]
+    total = np.zeros((*power.shape[:-1], bins + 1))
+    np.cumsum(power, axis=-1, out=total[..., 1:])
+    place = np.clip(hz / step + 0.5, 0.0, float(bins))
+    low = np.minimum(place.astype(np.int64), bins - 1)
+    share = place - low
+    return np.asarray(total[..., low] * (1.0 - share) + total[..., low + 1] * share)
 
 
 def db_of_power(power: float) -> float:

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { findChain, spanOf, type ReelDocument } from '../../reel/document';
+import { findChain, spanOf, trackOfOwner, type ReelDocument } from '../../reel/document';
 import { useReel } from '../../reel/useReel';
 import { useSession } from '../../reel/session';
 import { Following, useShown, useShownX } from '../axis/shown';
@@ -36,19 +36,9 @@ export function AnalysisLanes({ track }: { track: string | undefined }) {
 /** Names of those that belong there; what is of something that has gone belongs nowhere. */
 function ofTrack(reel: ReelDocument, open: Open[], track: string | undefined): string {
   return open
-    .filter(({ of }) => findChain(reel, of) && trackOfOwner(reel, of) === track)
+    .filter(({ of }) => findChain(reel, of) && trackOfOwner(reel, of)?.id === track)
     .map((one) => one.name)
     .join('\n');
-}
-
-function trackOfOwner(reel: ReelDocument, of: string): string | undefined {
-  const [kind, id] = of.split(':');
-  return (reel.tracks ?? []).find(
-    (t) =>
-      (kind === 'track' && t.id === id) ||
-      (kind === 'clip' && (t.clips ?? []).some((c) => c.id === id)) ||
-      (kind === 'treatment' && (t.treatments ?? []).some((f) => f.id === id)),
-  )?.id;
 }
 
 function ColumnLane({ open, kind }: { open: Open; kind: KindTable }) {

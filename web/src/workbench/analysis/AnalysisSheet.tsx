@@ -3,11 +3,10 @@ import { findChain } from '../../reel/document';
 import { useReel } from '../../reel/useReel';
 import { readValue, type Measured } from '../../typed/values';
 import { TypedField } from '../fields/TypedField';
-import { useSelection } from '../selected/selection';
-import { formatValue } from '../values/values';
+import { selectionOf, useSelection } from '../selected/selection';
+import { figure, formatValue } from '../values/values';
 import { LOOKS } from './looks';
 import { hzText } from './looks/spectrum';
-import { figure } from './looks/look';
 import { openAnalysis } from './LookMenu';
 import { DECAY, useOpened, type Open, type Shown, type Sides } from './opened';
 import { SpectrumDrawing } from './SpectrumDrawing';
@@ -70,7 +69,7 @@ export function AnalysisSheet({ name }: { name: string }) {
           variant="subtle"
           onClick={() => {
             useOpened.getState().close(name);
-            useSelection.getState().select(ownerOf(open.of));
+            useSelection.getState().select(selectionOf(open.of) ?? { kind: 'none' });
           }}
         >
           Close
@@ -213,10 +212,4 @@ function Others({ open }: { open: Open }) {
         ))}
     </div>
   );
-}
-
-function ownerOf(of: string) {
-  const [kind, id] = of.split(':') as ['clip' | 'treatment' | 'track' | 'mix', string | undefined];
-  if (kind === 'mix' || !id) return { kind: 'mix' } as const;
-  return { kind, id } as const;
 }

@@ -1,5 +1,6 @@
 /** Painting a spectrum: levels over frequency. */
-import { figure, type Inks } from './looks/look';
+import type { Inks } from './looks/look';
+import { figure } from '../values/values';
 import { shareOf } from './looks/spectrum';
 import { write } from './paint';
 

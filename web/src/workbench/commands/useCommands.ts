@@ -12,7 +12,7 @@ import { useAdvice } from '../tools/advice';
 import { walkPresets } from '../effects/presetWalk';
 import { begin, flip } from '../listening/blind';
 import { setLevel, type Step } from '../listening/level';
-import { useSelection, type Selection } from '../selected/selection';
+import { ownerOf, useSelection, type Selection } from '../selected/selection';
 import { useView } from '../axis/view';
 import { useTransport } from '../transport/transport';
 import { copiedLast, noteCopied, type Kind } from '../selected/copied';
@@ -87,8 +87,7 @@ export function useCommands(): Commands {
           s.tracks.map((id) => `track:${id}`),
           { start: s.start, end: s.end },
         );
-      else if ('id' in s) openAnalysis(kind, [`${s.kind}:${s.id}`]);
-      else openAnalysis(kind, ['mix']);
+      else openAnalysis(kind, [ownerOf(s) ?? 'mix']);
       return true;
     };
     const toPart = (by: 1 | -1) => {

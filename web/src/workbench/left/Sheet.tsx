@@ -1,7 +1,7 @@
 import { useSession } from '../../reel/session';
 import { Button } from '@mantine/core';
 import { useShallow } from 'zustand/react/shallow';
-import { findChain, trackOf, type ReelDocument, type Track } from '../../reel/document';
+import { findChain, trackOfOwner } from '../../reel/document';
 import { AnalysisSheet } from '../analysis/AnalysisSheet';
 import { KeySheet } from '../lanes/KeySheet';
 import { LaneTable } from '../lanes/LaneTable';
@@ -53,19 +53,13 @@ function Several() {
 
 /** The sheet of a chain, as long as it is there. */
 function Found({ owner, id }: { owner: string; id: string }) {
-  const track = useReel((d) => trackHolding(d, owner, id));
+  const track = useReel((d) => trackOfOwner(d, owner));
   // What is looked up anew each time is compared by what it consists of.
   const found = useSession(
     useShallow((s) => (s.document ? findChain(s.document, owner) : undefined)),
   );
   if (!found || (owner !== 'mix' && !track)) return <Nothing />;
   return <ChainSheet owner={owner} found={found} track={track} id={id} />;
-}
-
-function trackHolding(reel: ReelDocument, owner: string, id: string): Track | undefined {
-  if (owner.startsWith('track:')) return (reel.tracks ?? []).find((t) => t.id === id);
-  if (owner === 'mix') return undefined;
-  return trackOf(reel, owner.startsWith('clip:') ? 'clips' : 'treatments', id);
 }
 
 function Nothing() {

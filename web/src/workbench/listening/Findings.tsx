@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useSession } from '../../reel/session';
 import { useReel } from '../../reel/useReel';
-import { useSelection, type Selection } from '../selected/selection';
+import { selectionOf, useSelection } from '../selected/selection';
 import { useTools } from '../tools/context';
 import { TextField } from '../fields/TextField';
 import { useAdvice } from '../tools/advice';
@@ -160,11 +160,4 @@ function Dismissed({ findings }: { findings: Finding[] }) {
       </ul>
     </details>
   );
-}
-
-function selectionOf(of: string): Selection | undefined {
-  const [kind, id] = of.split(':');
-  if (kind === 'mix') return { kind: 'mix' };
-  if (id && (kind === 'clip' || kind === 'treatment' || kind === 'track')) return { kind, id };
-  return undefined;
 }

@@ -4,6 +4,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { client, unwrap } from '../../api/client';
 import { useSession } from '../../reel/session';
 import { useTools } from '../tools/context';
+import { figure } from '../values/values';
 import { judgementOf } from './judgement';
 
 interface Props {
@@ -53,7 +54,7 @@ export function Foreseen({ bits, range }: Props) {
     <div className="foreseen">
       {levels ? (
         <p>
-          The file will measure {text(levels.loudness)} LUFS, true peak {text(levels.true_peak)}{' '}
+          The file will measure {figure(levels.loudness)} LUFS, true peak {figure(levels.true_peak)}{' '}
           dBTP.
         </p>
       ) : (
@@ -82,8 +83,4 @@ export function Foreseen({ bits, range }: Props) {
       )}
     </div>
   );
-}
-
-function text(value: number | null): string {
-  return value === null ? '—' : value.toFixed(1).replace('-', '−');
 }

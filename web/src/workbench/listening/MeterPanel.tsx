@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
 import { useTools } from '../tools/context';
+import { figure } from '../values/values';
 import { judgementOf } from './judgement';
 
 const FLOOR = -48;
@@ -37,7 +38,7 @@ export function LoudnessNow() {
   const now = usePlayer((s) => s.levels?.shortTerm);
   return (
     <span className="loudness-now" aria-hidden>
-      {number(now, 1)} LUFS
+      {figure(now, 1)} LUFS
     </span>
   );
 }
@@ -47,12 +48,12 @@ export function MeterPanel() {
   const { player } = useTools();
   const levels = usePlayer((s) => s.levels);
   const rows: [string, string, string][] = [
-    ['Last 0.4 s', number(levels?.momentary, 1), 'LUFS'],
-    ['Last 3 s', number(levels?.shortTerm, 1), 'LUFS'],
-    ['Since the reset', number(levels?.integrated, 1), 'LUFS'],
-    ['Loudness range', number(levels?.range, 1), 'LU'],
-    ['True peak', number(levels?.truePeak, 1), 'dBTP'],
-    ['Highest sample', number(levels?.samplePeak, 1), 'dBFS'],
+    ['Last 0.4 s', figure(levels?.momentary, 1), 'LUFS'],
+    ['Last 3 s', figure(levels?.shortTerm, 1), 'LUFS'],
+    ['Since the reset', figure(levels?.integrated, 1), 'LUFS'],
+    ['Loudness range', figure(levels?.range, 1), 'LU'],
+    ['True peak', figure(levels?.truePeak, 1), 'dBTP'],
+    ['Highest sample', figure(levels?.samplePeak, 1), 'dBFS'],
   ];
   return (
     <section className="meter-panel" aria-label="Meters">
@@ -95,7 +96,7 @@ function Correlation({ value }: { value: number | undefined }) {
       >
         {value !== undefined && <span style={{ left: `${at}%` }} />}
       </span>
-      <span className="figure">{number(value, 2)}</span>
+      <span className="figure">{figure(value, 2)}</span>
     </div>
   );
 }
@@ -142,16 +143,10 @@ function WholeReel() {
       {levels && (
         <p className="small">
           {asked !== revision && 'Before the last edit: '}
-          {number(levels.loudness ?? undefined, 1)} LUFS · range{' '}
-          {number(levels.range ?? undefined, 1)} LU · true peak{' '}
-          {number(levels.true_peak ?? undefined, 1)} dBTP
+          {figure(levels.loudness, 1)} LUFS · range {figure(levels.range, 1)} LU · true peak{' '}
+          {figure(levels.true_peak, 1)} dBTP
         </p>
       )}
     </div>
   );
-}
-
-function number(value: number | undefined, digits: number): string {
-  if (value === undefined) return '—';
-  return value.toFixed(digits).replace('-', '−');
 }

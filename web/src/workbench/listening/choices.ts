@@ -4,12 +4,12 @@ import { WITHOUT_ALL, type Against } from '../../player/against';
 import {
   effectsOf,
   findChain,
-  trackOf,
+  trackOfOwner,
   type Chain,
   type ReelDocument,
   type Track,
 } from '../../reel/document';
-import type { Selection } from '../selected/selection';
+import { ownerOf, type Selection } from '../selected/selection';
 
 /** All of them, the most usual first. */
 export function choicesOf(
@@ -155,25 +155,9 @@ function chainsOn(track: Track): [string, Chain][] {
   return chains.filter(([, c]) => (c.effects ?? []).length > 0);
 }
 
-function ownerOf(selection: Selection): string | undefined {
-  if (selection.kind === 'mix') return 'mix';
-  if (selection.kind === 'clip' || selection.kind === 'treatment' || selection.kind === 'track')
-    return `${selection.kind}:${selection.id}`;
-  return undefined;
-}
-
 function trackIn(reel: ReelDocument, selection: Selection) {
-  const tracks = reel.tracks ?? [];
-  switch (selection.kind) {
-    case 'track':
-      return tracks.find((t) => t.id === selection.id);
-    case 'clip':
-      return trackOf(reel, 'clips', selection.id);
-    case 'treatment':
-      return trackOf(reel, 'treatments', selection.id);
-    case 'range':
-      return tracks.find((t) => t.id === selection.tracks[0]);
-    default:
-      return undefined;
-  }
+  if (selection.kind === 'range')
+    return (reel.tracks ?? []).find((t) => t.id === selection.tracks[0]);
+  const owner = ownerOf(selection);
+  return owner ? trackOfOwner(reel, owner) : undefined;
 }

@@ -42,6 +42,22 @@ export const useSelection = create<Selected>()((set) => ({
   openCard: (openEffect) => set({ openEffect }),
 }));
 
+/** The part that a chain is on, by the chain's owner. */
+export function selectionOf(owner: string): Selection | undefined {
+  const [kind, id] = owner.split(':');
+  if (kind === 'mix') return { kind };
+  if (id && (kind === 'clip' || kind === 'treatment' || kind === 'track')) return { kind, id };
+  return undefined;
+}
+
+/** The owner of the chain of what is selected. */
+export function ownerOf(selection: Selection): string | undefined {
+  const { kind } = selection;
+  if (kind === 'mix') return kind;
+  const owns = kind === 'clip' || kind === 'treatment' || kind === 'track';
+  return owns ? `${kind}:${selection.id}` : undefined;
+}
+
 /** The stretch that has been dragged over a track, if it is what is selected. */
 export function draggedOn(selection: Selection, track: string) {
   if (selection.kind !== 'range') return undefined;

@@ -31,11 +31,16 @@ export function rounded(p: Scaled, value: number): number {
 
 export function formatValue(p: Scaled, value: number): string {
   if (p.unit === 'dB' && value <= -96) return 'silent';
-  if (p.unit === 'dB') return `${value.toFixed(1).replace('-', '−')} dB`;
+  if (p.unit === 'dB') return `${figure(value)} dB`;
   const digits = p.whole || Math.abs(value) >= 100 ? 0 : Math.abs(value) >= 10 ? 1 : 2;
   const text = Number(value.toFixed(digits)).toString().replace('-', '−');
   if (p.unit === ':1') return `${text}:1`;
   return p.unit ? `${text} ${p.unit}` : text;
+}
+
+/** A figure with a minus as it is printed; a dash where there is none. */
+export function figure(value: number | null | undefined, digits = 1): string {
+  return value === undefined || value === null ? '—' : value.toFixed(digits).replace('-', '−');
 }
 
 /** "+1.65", "−3": always with its sign, to the hundredth. */

@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from bathyphon.core.analysis.frames import both_sides, frame_size, moments, to_mean_square
-from bathyphon.core.analysis.kind import Kind, Settings, Source, average, decibels
+from bathyphon.core.analysis.frames import both_sides, frame_size, moments, window_of
+from bathyphon.core.analysis.kind import Kind, Settings, Source, average, decibels, means_of
 from bathyphon.core.arrays import Floats
+from bathyphon.core.measure.spectrum import one_sided
 
 PLACES = 41
 LEFT, RIGHT, BOTH = PLACES, PLACES + 1, PLACES + 2
@@ -33,16 +34,14 @@ def _second(source: Source, index: int, columns: int, settings: Settings) -> Flo
     angle = np.arctan2(np.sqrt(powers[1]), np.sqrt(powers[0])) / (0.5 * np.pi)
     place = np.rint(angle * (PLACES - 1)).astype(np.int64)
     column = np.arange(columns).repeat(at.shape[1])[:, None]
-    weights = powers.mean(axis=0) * (to_mean_square(frame) / at.shape[1])
+    weights = one_sided(powers.mean(axis=0) / at.shape[1], window_of(frame))
     spread = np.bincount(
         (column * PLACES + place).ravel(), weights.ravel(), minlength=columns * PLACES
     ).reshape(columns, PLACES)
     inside = sound[:, half : half + rate]
-    firsts = np.arange(columns) * rate // columns
-    lengths = np.diff(np.append(firsts, rate))
     products = (inside[0] ** 2, inside[1] ** 2, inside[0] * inside[1])
-    sums = [np.add.reduceat(p, firsts) / lengths for p in products]
-    return np.concatenate([spread, np.stack(sums, axis=1)], axis=1)
+    sums = np.stack([means_of(p, columns) for p in products], axis=1)
+    return np.concatenate([spread, sums], axis=1)
 
 
 def _shown(values: Floats) -> Floats:

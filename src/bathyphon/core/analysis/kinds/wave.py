@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from bathyphon.core.analysis.kind import Kind, Settings, Source
+from bathyphon.core.analysis.kind import Kind, Settings, Source, divided, means_of
 from bathyphon.core.arrays import Floats
 
 LOW, HIGH, POWER = range(3)
@@ -13,12 +13,11 @@ LOW, HIGH, POWER = range(3)
 def _second(source: Source, index: int, columns: int, settings: Settings) -> Floats:
     rate = source.rate
     sound = source.sound(index * rate, (index + 1) * rate)
-    firsts = np.arange(columns) * rate // columns
+    firsts = divided(columns, rate)
     out = np.empty((columns, 3))
     out[:, LOW] = np.minimum.reduceat(sound.min(axis=0), firsts)
     out[:, HIGH] = np.maximum.reduceat(sound.max(axis=0), firsts)
-    lengths = np.diff(np.append(firsts, rate))
-    out[:, POWER] = np.add.reduceat(np.mean(sound * sound, axis=0), firsts) / lengths
+    out[:, POWER] = means_of(np.mean(sound * sound, axis=0), columns)
     return out
 
 

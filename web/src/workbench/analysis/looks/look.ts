@@ -70,8 +70,3 @@ export function eachColumn(
     draw((middle - box.start) / box.scale, columnAt(strip, middle));
   }
 }
-
-/** A value with a minus as it is printed. */
-export function figure(value: number | undefined, digits = 1): string {
-  return value === undefined ? '—' : value.toFixed(digits).replace('-', '−');
-}

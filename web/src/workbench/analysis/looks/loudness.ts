@@ -1,7 +1,8 @@
 /** Loudness over 0.4 s and 3 s, and the true peak. */
 import { valueOf } from '../tiles';
 import { drawLine } from './lines';
-import { figure, type Look } from './look';
+import type { Look } from './look';
+import { figure } from '../../values/values';
 
 const LOWEST = -60;
 const HIGHEST = 3;

@@ -1,7 +1,8 @@
 /** The note that is sung or spoken. */
 import { valueOf } from '../tiles';
 import { drawLine } from './lines';
-import { figure, type Look } from './look';
+import type { Look } from './look';
+import { figure } from '../../values/values';
 
 /** From A1 to E6, which is what is looked for. */
 const LOWEST = 33;

@@ -1,7 +1,8 @@
 /** Which frequencies sound over time. */
 import { valueOf } from '../tiles';
 import { paintColoured } from './coloured';
-import { figure, type Look, type Painting } from './look';
+import type { Look, Painting } from './look';
+import { figure } from '../../values/values';
 
 const MARKED_HZ = [50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000];
 

@@ -1,7 +1,8 @@
 /** Where it sounds from, left at the bottom and right at the top, and how far both sides agree. */
 import { valueOf } from '../tiles';
 import { paintColoured } from './coloured';
-import { eachColumn, figure, type Look, type Painting } from './look';
+import { eachColumn, type Look, type Painting } from './look';
+import { figure } from '../../values/values';
 
 /** The part of the height that the line of agreement takes. */
 const LINE = 0.26;

@@ -1,6 +1,7 @@
 /** The waveform as it comes out. */
 import { valueOf } from '../tiles';
-import { eachColumn, figure, type Look, type Painting } from './look';
+import { eachColumn, type Look, type Painting } from './look';
+import { figure } from '../../values/values';
 import type { Strip } from '../tiles';
 
 const LOW = 0;

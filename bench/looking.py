@@ -137,7 +137,7 @@ def look(page: Page, kind: str) -> None:
     """Open an analysis of the mix by the search of commands."""
     page.keyboard.press("Escape")
     page.keyboard.press("Control+k")
-    page.keyboard.type(f"look {kind}")
+    page.keyboard.type(f"analyse {kind}")
     page.keyboard.press("Enter")
     page.wait_for_timeout(1500)
 

@@ -172,7 +172,7 @@ def analysis(s: Studio) -> None:
     by_day(s)
     for kind in ("Loudness", "Spectrogram"):
         s.choose("treatment", "under")
-        s.page.get_by_role("button", name="Look at the sound").click()
+        s.page.get_by_role("button", name="Analyse").click()
         s.page.get_by_role("menuitem", name=kind, exact=True).click()
         s.page.wait_for_timeout(4000)
 

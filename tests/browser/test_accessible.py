@@ -140,7 +140,7 @@ def test_analyses_their_sheets_and_menus(bench, made, seen):
     )
     for kind in ("Spectrogram", "Stereo", "Loudness", "Decay"):
         page.locator("[data-treatment=f1]").press("Enter")
-        opened(page, "button", "Look at the sound")
+        opened(page, "button", "Analyse")
         assert faults(page, MENU) == []
         opened(page, "menuitem", kind)
         page.wait_for_timeout(1200)

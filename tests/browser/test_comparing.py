@@ -424,7 +424,7 @@ def test_some_tracks_are_heard_alone_for_the_session(dull, made, tmp_path):
     # A band of one's own.
     page.get_by_role("button", name="What to compare with").click()
     page.get_by_role("menuitem", name="Sides and bands").hover()
-    page.get_by_role("menuitem", name="A band of your own").click()
+    page.get_by_role("menuitem", name="Custom band").click()
     field = page.get_by_label("Upper edge of the band")
     field.fill("1.5 kHz")
     field.press("Enter")
@@ -447,7 +447,7 @@ def test_a_range_is_exported_with_the_tail_it_would_cut(dull, made, tmp_path):
     page.get_by_text("Range, ").click()
     page.get_by_text("The end of the range cuts the tail of “Hall”").wait_for()
     page.locator(".foreseen", has_text="LUFS").wait_for(timeout=30000)
-    page.get_by_role("button", name="Go on for").click()
+    page.get_by_role("button", name="Extend by").click()
     page.get_by_text("The end of the range cuts").wait_for(state="detached")
     page.get_by_text("32 bit float").click()
     page.get_by_label("Name of the file").fill("Only that")

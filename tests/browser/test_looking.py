@@ -49,7 +49,7 @@ def settled(page, name):
 
 def look(page, kind):
     """Open an analysis of what is selected."""
-    page.get_by_role("button", name="Look at the sound").click()
+    page.get_by_role("button", name="Analyse").click()
     page.get_by_role("menuitem", name=kind, exact=True).click()
 
 
@@ -61,7 +61,7 @@ def look_at_treatment(page, kind, id):
 
 def look_at_music(page, kind, id):
     page.get_by_role("button", name="More for track Music").click()
-    page.get_by_role("menuitem", name="Look at its sound").hover()
+    page.get_by_role("menuitem", name="Analyse").hover()
     page.get_by_role("menuitem", name=kind, exact=True).click()
     return settled(page, f"{id}/track:music")
 

@@ -87,7 +87,7 @@ def test_how_a_tail_decays(api, reel):
     assert answer.json()["start"] == 0
     dry = ask(api, reel, "tail", of="mix")
     assert dry.status_code == 422
-    assert "nothing rings on" in dry.json()["detail"]
+    assert "there is no tail" in dry.json()["detail"]
 
 
 @pytest.mark.parametrize(

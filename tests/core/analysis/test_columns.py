@@ -75,21 +75,25 @@ def test_bands_reach_from_below_what_is_heard_to_what_a_rate_can_hold(rate):
     assert octave == pytest.approx(2.0)
 
 
-@pytest.mark.parametrize("seed", range(3))
-def test_a_waveform_is_that_of_the_render(seed):
+@pytest.mark.parametrize(("seed", "rate"), [(0, 48000), (1, 44100), (2, 22050), (3, 96000)])
+@pytest.mark.parametrize("step", [50, 200])
+def test_a_waveform_is_that_of_the_render(seed, rate, step):
+    """At rates, too, that no column divides."""
     doc, media = film(seed)
+    doc["sample_rate"] = rate
     mix = rendered(doc, media).astype(np.float64)
-    found = columns(surveyed(doc, media), "wave", 50)
-    for k in (0, 7, len(found) // 2, mix.shape[1] * 50 // RATE - 1):
-        part = mix[:, k * RATE // 50 : (k + 1) * RATE // 50]
+    found = columns(surveyed(doc, media), "wave", step)
+    for k in (0, 7, len(found) // 2, mix.shape[1] * step // rate - 1):
+        part = mix[:, k * rate // step : (k + 1) * rate // step]
         expected = [part.min(), part.max(), np.sqrt(np.mean(part**2))]
         assert found[k] == pytest.approx(expected, abs=1e-6)
 
 
-@pytest.mark.parametrize("seed", range(2))
-def test_loudness_of_each_moment_is_that_of_the_render(seed):
+@pytest.mark.parametrize(("seed", "rate"), [(0, 48000), (1, 44100), (2, 96000)])
+def test_loudness_of_each_moment_is_that_of_the_render(seed, rate):
     doc, media = film(seed)
-    rows = tally(rendered(doc, media), RATE)
+    doc["sample_rate"] = rate
+    rows = tally(rendered(doc, media), rate)
     found = columns(surveyed(doc, media), "loudness", 10)
     for k in range(len(rows) - 1):
         for value, hops in zip(found[k][:2], (4, 30), strict=True):

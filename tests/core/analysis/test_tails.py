@@ -64,9 +64,9 @@ def test_a_clip_rings_on_past_its_end():
 def test_what_does_not_ring_on_is_said_to():
     doc = document(RATE, treatments=[treatment(0, RATE // 2, effect("gain"))])
     survey = surveyed(doc, Memory(m1=noise(RATE)))
-    with pytest.raises(Refused, match="nothing rings on"):
+    with pytest.raises(Refused, match="there is no tail"):
         tail_of(survey, "treatment:f1")
-    with pytest.raises(Refused, match="nothing rings on"):
+    with pytest.raises(Refused, match="there is no tail"):
         tail_of(survey, "mix")
     with pytest.raises(Refused, match="too short"):
         tail_of(survey, "mix", 10, 20)

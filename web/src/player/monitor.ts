@@ -27,7 +27,7 @@ export const PARTS: readonly { part: Part; label: string; marked: string }[] = [
   { part: 'bass', label: 'Below 200 Hz', marked: 'Only the bass is heard' },
   { part: 'speech', label: 'Where speech lives, 300 Hz to 4 kHz', marked: 'Only 300 Hz to 4 kHz' },
   { part: 'treble', label: 'Above 4 kHz', marked: 'Only the treble is heard' },
-  { part: 'band', label: 'A band of your own', marked: 'Only this band is heard:' },
+  { part: 'band', label: 'Custom band', marked: 'Only this band is heard:' },
 ];
 
 /** What of left and right goes to the left and to the right ear. */

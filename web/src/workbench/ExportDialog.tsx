@@ -98,7 +98,7 @@ export function ExportDialog({ opened, onClose }: { opened: boolean; onClose: ()
           onChange={(e) => setName(e.currentTarget.value)}
         />
         {side === 'treated' && <Foreseen bits={bits} range={range} />}
-        {side === 'treated' && range && <CutTails at={range.stop} goOn={setLonger} />}
+        {side === 'treated' && range && <CutTails at={range.stop} extend={setLonger} />}
         {start.error && (
           <p className="trouble" role="alert">
             {start.error.message}

@@ -48,11 +48,11 @@ def tail_of(
     else:
         first, last = after.stop, min(after.ends, after.stop + longest)
         if last - first < SHORTEST_SECONDS * survey.rate:
-            raise Refused("nothing rings on here: take a range over a sound that dies away", "of")
+            raise Refused("there is no tail here: select a range over a sound that dies away", "of")
         before = spot_of(survey, of, "before")
         sound = after.sound(first, last) - before.sound(first, last)
     if sound.shape[1] < SHORTEST_SECONDS * survey.rate:
-        raise Refused("too short to tell how it decays: take a longer range", "start")
+        raise Refused("too short to tell how it decays: select a longer range", "start")
     return first, decay_times(sound, survey.rate)
 
 

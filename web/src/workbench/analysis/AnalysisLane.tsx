@@ -118,7 +118,7 @@ function Lane({ open, label, picture }: LaneProps) {
         aria-valuemin={0}
         aria-valuemax={Math.round(start + width * scale)}
         aria-valuenow={Math.round(cursor.at?.sample ?? start)}
-        aria-valuetext={cursor.text || 'nothing read yet'}
+        aria-valuetext={cursor.text || 'no value read yet'}
         tabIndex={0}
         {...cursor.handlers}
       >

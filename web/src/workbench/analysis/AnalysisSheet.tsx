@@ -7,7 +7,7 @@ import { selectionOf, useSelection } from '../selected/selection';
 import { figure, formatValue } from '../values/values';
 import { LOOKS } from './looks';
 import { hzText } from './looks/spectrum';
-import { openAnalysis } from './LookMenu';
+import { openAnalysis } from './AnalyseMenu';
 import { DECAY, useOpened, type Open, type Shown, type Sides } from './opened';
 import { SpectrumDrawing } from './SpectrumDrawing';
 import { useKinds } from './useColumns';
@@ -22,13 +22,13 @@ const decibels = (label: string, low: number, high: number): Measured => ({
   default: null,
   whole: false,
 });
-const TOP = decibels('Loudest', -100, 12);
+const TOP = decibels('Top', -100, 12);
 const SPAN = decibels('Range', 10, 150);
 
 const SHARP = [
-  { value: 'time', label: 'time: when it sounds' },
-  { value: 'both', label: 'both, as far as it can be' },
-  { value: 'pitch', label: 'pitch: which tones sound' },
+  { value: 'time', label: 'Time' },
+  { value: 'both', label: 'Balanced' },
+  { value: 'pitch', label: 'Frequency' },
 ];
 
 /** How an analysis is shown, and what it says of the moment and of the whole. */
@@ -47,9 +47,7 @@ export function AnalysisSheet({ name }: { name: string }) {
           <span>{label}</span>
           <span className="quiet small">{open.range ? `a range on ${of}` : `of ${of}`}</span>
         </h2>
-        <p className="small quiet">
-          {kind?.help ?? 'How what rings on dies away, octave by octave.'}
-        </p>
+        <p className="small quiet">{kind?.help ?? 'How the tail dies away, octave by octave.'}</p>
       </div>
       <div className="sheet-body analysis-sheet">
         {open.kind !== DECAY && <SidesField open={open} set={set} />}
@@ -123,10 +121,10 @@ function SpectrumFields({ open, set }: FieldsProps) {
         />
       </div>
       <div className="analysis-field">
-        <span className="control-label">Sharp in</span>
+        <span className="control-label">Detail in</span>
         <NativeSelect
           size="xs"
-          aria-label="What it is sharp in"
+          aria-label="What it shows in detail"
           data={SHARP}
           value={open.sharp}
           onChange={(e) => set({ sharp: e.currentTarget.value as Shown['sharp'] })}
@@ -146,7 +144,7 @@ function ColourFields({ open, set }: FieldsProps) {
       <span className="control-label">Colours</span>
       {fields.map(({ measured, value, keep }) => (
         <label key={measured.label} className="analysis-colour">
-          <span className="small">{measured.label === 'Loudest' ? 'from' : 'down'}</span>
+          <span className="small">{measured.label.toLowerCase()}</span>
           <TypedField
             className="number"
             label={`${measured.label} of the colours`}
@@ -197,7 +195,7 @@ function Others({ open }: { open: Open }) {
   const kinds = useKinds();
   return (
     <div className="analysis-others">
-      <span className="small quiet">Look at its</span>
+      <span className="small quiet">Also open</span>
       {kinds
         .filter((kind) => kind.id !== open.kind)
         .map((kind) => (

@@ -124,7 +124,7 @@ function Drawing({ open, height }: { open: Open; height: number }) {
         aria-valuemin={0}
         aria-valuemax={Math.max(0, count - 1)}
         aria-valuenow={row ?? 0}
-        aria-valuetext={said || 'nothing read yet'}
+        aria-valuetext={said || 'no value read yet'}
         onPointerMove={move}
         onPointerLeave={() => setRow(undefined)}
         onBlur={() => setRow(undefined)}

@@ -7,7 +7,7 @@ import { useTools } from '../tools/context';
 import { useKeyEdits } from '../keyframes/keyEdits';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { usePartEdits } from '../selected/partEdits';
-import { openAnalysis } from '../analysis/LookMenu';
+import { openAnalysis } from '../analysis/AnalyseMenu';
 import { useAdvice } from '../tools/advice';
 import { walkPresets } from '../effects/presetWalk';
 import { begin, flip } from '../listening/blind';
@@ -116,12 +116,12 @@ export function useCommands(): Commands {
       advice: () => useAdvice.getState().toggle(),
       'preset-back': () => walkPresets(player, effects, -1),
       'preset-on': () => walkPresets(player, effects, 1),
-      'look-spectrum': () => look('spectrum'),
-      'look-wave': () => look('wave'),
-      'look-loudness': () => look('loudness'),
-      'look-stereo': () => look('stereo'),
-      'look-pitch': () => look('pitch'),
-      'look-decay': () => look('decay'),
+      'analyse-spectrum': () => look('spectrum'),
+      'analyse-wave': () => look('wave'),
+      'analyse-loudness': () => look('loudness'),
+      'analyse-stereo': () => look('stereo'),
+      'analyse-pitch': () => look('pitch'),
+      'analyse-decay': () => look('decay'),
       difference: () =>
         player.setSide(usePlayer.getState().side === 'difference' ? 'treated' : 'difference'),
       blind: () => begin(player),

@@ -5,7 +5,7 @@ import { useSession } from '../../reel/session';
 import { useTools } from '../tools/context';
 
 /** Tails that the end of a range would cut, and how far it would have to go on to hold them. */
-export function CutTails({ at, goOn }: { at: number; goOn: (until: number) => void }) {
+export function CutTails({ at, extend }: { at: number; extend: (until: number) => void }) {
   const { reel, clock } = useTools();
   const revision = useSession((s) => s.committed.revision);
   const { data } = useQuery({
@@ -22,8 +22,8 @@ export function CutTails({ at, goOn }: { at: number; goOn: (until: number) => vo
   return (
     <p className="trouble" role="status">
       The end of the range cuts {data.length > 1 ? 'tails' : 'the tail'} of {names}.{' '}
-      <Button size="compact-xs" variant="default" onClick={() => goOn(until)}>
-        Go on for {((until - at) / clock.sampleRate).toFixed(1)} s
+      <Button size="compact-xs" variant="default" onClick={() => extend(until)}>
+        Extend by {((until - at) / clock.sampleRate).toFixed(1)} s
       </Button>
     </p>
   );

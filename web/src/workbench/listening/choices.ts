@@ -125,7 +125,7 @@ export function partsOf(
     const effect = effects.find((e) => e.id === openEffect);
     if (effect && effects.length > 1)
       found.push({
-        label: `Of “${chain.name}” only ${labelOf(tables, effect.kind)}`,
+        label: `Only ${labelOf(tables, effect.kind)} of “${chain.name}”`,
         state: {
           commands: effects.map((e) => ({
             kind: 'set_effect',

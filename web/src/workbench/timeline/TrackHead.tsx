@@ -8,7 +8,7 @@ import { readValue } from '../../typed/values';
 import { TypedField } from '../fields/TypedField';
 import { LEVEL, SILENCE_DB } from '../keyframes/lanes';
 import { formatValue } from '../values/values';
-import { LookItems } from '../analysis/LookMenu';
+import { AnalyseItems } from '../analysis/AnalyseMenu';
 import { TrackMeter } from '../analysis/TrackMeter';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { useSelection } from '../selected/selection';
@@ -158,10 +158,10 @@ function TrackMenu({ track, index, rename }: { track: Track; index: number; rena
         ))}
         <Menu.Sub>
           <Menu.Sub.Target>
-            <Menu.Sub.Item>Look at its sound</Menu.Sub.Item>
+            <Menu.Sub.Item>Analyse</Menu.Sub.Item>
           </Menu.Sub.Target>
           <Menu.Sub.Dropdown>
-            <LookItems of={[`track:${track.id}`]} />
+            <AnalyseItems of={[`track:${track.id}`]} />
           </Menu.Sub.Dropdown>
         </Menu.Sub>
         <Menu.Divider />

@@ -32,7 +32,7 @@ import { LevelFields } from './LevelFields';
 import { PlaceFields } from '../fields/PlaceFields';
 import { RampField } from '../fields/RampField';
 import { RingOut } from './RingOut';
-import { LookMenu } from '../analysis/LookMenu';
+import { AnalyseMenu } from '../analysis/AnalyseMenu';
 import { WaveDrawing } from './WaveDrawing';
 import { StrengthDrawing } from './StrengthDrawing';
 import { reelNow } from '../../reel/useReel';
@@ -153,7 +153,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
         <KeptSettings owner={owner} />
         <Effects owner={owner} track={track?.id} />
         {list.length > 0 && <WaveDrawing owner={owner} />}
-        <LookMenu of={[owner]} />
+        <AnalyseMenu of={[owner]} />
         <AddEffect add={add} edits={edits} span={where} />
         <Poses owner={owner} />
         {!span && list.length === 0 && (

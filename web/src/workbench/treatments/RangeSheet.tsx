@@ -9,7 +9,7 @@ import { useKeyEdits } from '../keyframes/keyEdits';
 import { touched, usePartEdits } from '../selected/partEdits';
 import { several, useSelection, type Selection } from '../selected/selection';
 import { countText } from '../selected/together';
-import { LookMenu } from '../analysis/LookMenu';
+import { AnalyseMenu } from '../analysis/AnalyseMenu';
 import { AddEffect } from '../effects/AddEffect';
 import { plainly, rampEdits, type Wanted } from '../effects/finding';
 import { reelNow, useReel } from '../../reel/useReel';
@@ -121,7 +121,7 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
         edits={(wanted) => treating(wanted).commands}
         span={() => stretch}
       />
-      <LookMenu
+      <AnalyseMenu
         of={stretch.tracks.map((id) => `track:${id}`)}
         range={{ start: stretch.start, end: stretch.end }}
       />

@@ -69,8 +69,8 @@ def find(survey: Survey) -> Iterator[Finding]:
         yield Finding(
             "masking", first * tenth, min(last * tenth, survey.length),
             f"“{loudest.name or loudest.id}” masks the speech",
-            f"Speech lies {abs(ratio):.1f} LU {'above' if ratio >= 0 else 'below'} the rest; it is "
-            f"followed easily from {limit:.0f} LU above it on.",
+            f"Speech is {abs(ratio):.1f} LU {'above' if ratio >= 0 else 'below'} everything else; "
+            f"it is easy to follow from {limit:.0f} LU above.",
             min(1.0, 0.5 + (limit - ratio) / 12.0), f"track:{loudest.id}", loudest.id,
             _cure(survey, loudest, spoken[0], need[loudest.id]),
             _carved(survey, loudest, need[loudest.id], lambda after: _clear(after, found, limit)),
@@ -105,7 +105,7 @@ def _carved(
         bands = [band | {"freq_hz": hz} for hz in CARVED_HZ]
         command = add_effect(survey, f"track:{bed.id}", "eq", {"bands": bands})
         if clear(survey.after(command)):
-            return Cure(f"Carve {db:.0f} dB out of it where speech lives", (command,))
+            return Cure(f"Carve {db:.0f} dB out of it for the speech", (command,))
     return None
 
 

@@ -10,7 +10,7 @@ interface Props {
 }
 
 /** What can be looked at of a part; it opens in a lane of its own beneath. */
-export function LookItems({ of, range }: Props) {
+export function AnalyseItems({ of, range }: Props) {
   const kinds = useKinds();
   const open = (kind: string) => openAnalysis(kind, of, range);
   const decays = range !== undefined || /^(clip|treatment):/.test(of[0] ?? '');
@@ -23,7 +23,7 @@ export function LookItems({ of, range }: Props) {
       ))}
       {decays && (
         <Menu.Item
-          title="How what rings on dies away, octave by octave, with T20 and T30."
+          title="How the tail dies away, octave by octave, with T20 and T30."
           onClick={() => open(DECAY)}
         >
           Decay
@@ -47,16 +47,16 @@ export function openAnalysis(kind: string, of: readonly string[], range?: Open['
   );
 }
 
-export function LookMenu(props: Props) {
+export function AnalyseMenu(props: Props) {
   return (
     <Menu position="bottom-start" width={200}>
       <Menu.Target>
         <Button size="compact-sm" variant="subtle">
-          Look at the sound ▾
+          Analyse ▾
         </Button>
       </Menu.Target>
       <Menu.Dropdown>
-        <LookItems {...props} />
+        <AnalyseItems {...props} />
       </Menu.Dropdown>
     </Menu>
   );

@@ -249,6 +249,7 @@ def compare(s: Studio) -> None:
 
 def export(s: Studio) -> None:
     s.page.get_by_role("button", name="Export…").click()
+    s.page.locator(".foreseen", has_text="LUFS").wait_for(timeout=60_000)
 
 
 def reels(s: Studio) -> None:

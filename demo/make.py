@@ -1,12 +1,11 @@
 """Makes *The Ninth Sump* anew: picture, sounds and reel.json in ``demo/ninth_sump/``.
 
-Run as ``.venv/bin/python demo/make.py [picture] [sound] [reel]``. Needs Debian's ``festival``,
-``festvox-us-slt-hts`` and ``flite``; the results are shipped, so nobody else does.
+Run as ``PYTHONPATH=src .venv/bin/python demo/make.py [picture] [sound] [reel]``. Needs Debian's
+``festival``, ``festvox-us-slt-hts`` and ``flite``; the results are shipped, so nobody else does.
 """
 
 from __future__ import annotations
 
-import json
 import sys
 from fractions import Fraction
 from pathlib import Path
@@ -18,10 +17,15 @@ import numpy as np
 import picture
 import sounds
 import voices
+from bathyphon.core.reel.model import Document
+from bathyphon.formats.reel_file import save_document
+from craft import crafted
 from sounds import RATE, Sound
 
 FOLDER = Path(__file__).parent / "ninth_sump"
 FRAME = RATE // picture.FPS
+MIX_DB = 5.0
+"""Level of the mix at which the whole is as loud as the web wants it."""
 BEDS: list[tuple[str, str, float, float, int]] = [
     # file, name, seconds, length, fade in frames
     ("wind.opus", "Hillside wind", 0.0, 12.0, 10),
@@ -98,100 +102,26 @@ def fades(head: int, foot: int) -> dict[str, Any]:
     }
 
 
-def make_reel() -> None:
-    """The reel that the demo opens."""
-    names = [
-        "score",
-        *(b[0][:-5] for b in BEDS),
-        *(h[0][:-5] for h in HITS),
-        *(line[0] for line in voices.LINES),
-    ]
+def untreated() -> Document:
+    """The reel as it is cut, before anything is done to its sound."""
+    names = ["score", *(h[0][:-5] for h in HITS), *(line[0] for line in voices.LINES)]
     media = [{"id": "picture", "path": "picture.mp4"}]
     media += [{"id": name, "path": f"{name}.opus"} for name in names]
     voice = [clip(f"c-{id}", id, name, at) for id, _, at, _, name in voices.LINES]
-    call = next(c for c in voice if c["media"] == "l4")
-    call["treatment"] = {
-        "effects": [
-            {
-                "id": "far",
-                "kind": "echo",
-                "bypass": False,
-                "params": {"time_ms": 640, "feedback": 34, "high_cut_hz": 2600, "low_cut_hz": 160},
-            }
-        ]
-    }
-    beds = [
-        clip(f"c-{f[:-5]}", f[:-5], name, at, **fades(fade, fade)) for f, name, at, _, fade in BEDS
-    ]
     hits = [clip(f"c-{f[:-5]}", f[:-5], name, at) for f, name, at in HITS]
-    music = [clip("c-score", "score", "Score · cue 3", 0.0)]
-
-    # The music gives way to the voices.
-    under = {
-        "id": "under",
-        "kind": "duck",
-        "bypass": False,
-        "params": {"track": "voice", "range_db": 11, "threshold_db": -38},
-    }
-
-    def track(
-        id: str,
-        name: str,
-        gain: float,
-        clips: list[Any],
-        spans: Any = (),
-        effects: Any = (),
-    ) -> dict[str, Any]:
-        return {
-            "id": id,
-            "name": name,
-            "gain_db": gain,
-            "pan": 0,
-            "mute": False,
-            "solo": False,
-            "clips": clips,
-            "treatments": list(spans),
-            "treatment": {"effects": list(effects)},
-        }
-
-    narrowing = {
-        "id": "narrow",
-        "name": "Behind rock",
-        "start": 300 * FRAME,
-        "length": 250 * FRAME,
-        "ramp_in": {"length": 3 * FRAME, "shape": "linear"},
-        "ramp_out": {"length": 6 * FRAME, "shape": "linear"},
-        "strength": 80,
-        "ring_out": "auto",
-        "effects": [
-            {
-                "id": "dull",
-                "kind": "muffle",
-                "bypass": False,
-                "params": {"high_cut_hz": 900, "level_db": -4, "width": 40},
-            }
-        ],
-    }
-    reel = {
+    shown = {
+        "media": "picture", "start": 0, "length": picture.FRAMES * FRAME, "source_start": 0
+    }  # fmt: skip
+    return {
         "format": "bathyphon-reel",
         "version": 1,
-        "name": "The Ninth Sump",
+        "name": "The Ninth Sump, untreated",
         "frame_rate": "25/1",
         "drop_frame": False,
         "sample_rate": RATE,
         "start_timecode": "00:00:00:00",
         "media": media,
-        "picture": {
-            "clips": [
-                {
-                    "media": "picture",
-                    "start": 0,
-                    "length": picture.FRAMES * FRAME,
-                    "source_start": 0,
-                }
-            ],
-            "cuts": picture.CUTS,
-        },
+        "picture": {"clips": [shown], "cuts": picture.CUTS},
         "markers": [
             {"id": "k1", "at": 1125 * FRAME, "label": "goes under"},
             {"id": "k2", "at": 1365 * FRAME, "label": "knock"},
@@ -199,14 +129,50 @@ def make_reel() -> None:
         ],
         "tracks": [
             track("voice", "Voice", 0, voice),
-            track("music", "Music", -6, music, effects=[under]),
-            track("water", "Water", -6, beds, [narrowing]),
+            track("music", "Music", -6, [clip("c-score", "score", "Score · cue 3", 0.0)]),
+            track("water", "Water", -6, []),
             track("knocks", "Knocks", -4.5, hits),
         ],
         "mix": {"gain_db": 0, "treatment": {"effects": []}},
     }
-    text = json.dumps(reel, ensure_ascii=False, indent=1)
-    (FOLDER / "reel.json").write_text(text + "\n", encoding="utf-8")
+
+
+def track(id: str, name: str, gain: float, clips: list[Any]) -> dict[str, Any]:
+    """A track with nothing on it but clips."""
+    return {
+        "id": id,
+        "name": name,
+        "gain_db": gain,
+        "pan": 0,
+        "mute": False,
+        "solo": False,
+        "clips": clips,
+        "treatments": [],
+        "treatment": {"effects": []},
+    }
+
+
+def with_beds(document: Document) -> Document:
+    """The same with its water and air, from cut to cut."""
+    beds = [
+        clip(f"c-{f[:-5]}", f[:-5], name, at, bed=True, **fades(fade, fade))
+        for f, name, at, _, fade in BEDS
+    ]
+    media = [{"id": f[:-5], "path": f} for f, *_ in BEDS]
+    tracks = [{**t, "clips": beds} if t["id"] == "water" else t for t in document["tracks"]]
+    return {
+        **document,
+        "name": "The Ninth Sump",
+        "media": [*document["media"], *media],
+        "tracks": tracks,
+    }
+
+
+def make_reel() -> None:
+    """The reel that the demo opens, and its twin, which asks to be worked on."""
+    plain = untreated()
+    save_document(FOLDER / "untreated.json", plain)
+    save_document(FOLDER / "reel.json", crafted(with_beds(plain), FOLDER, MIX_DB))
 
 
 if __name__ == "__main__":

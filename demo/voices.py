@@ -36,7 +36,7 @@ LINES: list[tuple[str, str, float, str, str]] = [
     ("l7", ODELL, 40.2, "Copy. Four minutes, then turn.", "Odell · line 7"),
     ("l8", ODELL, 55.6, "Mara. Was that you?", "Odell · line 8"),
     ("l9", MARA, 67.4, "There is air. There is air in here.", "Mara · line 9"),
-    ("l10", MARA, 71.8, "Nobody has ever breathed this.", "Mara · line 10"),
+    ("l10", MARA, 74.08, "Nobody has ever breathed this.", "Mara · line 10"),
     ("l11", MARA, 80.4, "Light is gone.", "Mara · line 11"),
 ]
 

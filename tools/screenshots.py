@@ -42,6 +42,14 @@ class Studio:
         assert answer.ok, answer.text()
         self.page.wait_for_timeout(500)
 
+    @property
+    def below(self) -> str:
+        """The treatment of the music below the surface."""
+        document = self.page.request.get(f"{self._origin}/api/reels/{self.reel}").json()["document"]
+        (music,) = (t for t in document["tracks"] if t["id"] == "music")
+        (span,) = (t for t in music["treatments"] if t["name"] == "Below the surface")
+        return str(span["id"])
+
     def undo(self) -> None:
         """Take back the last edit."""
         self.page.get_by_role("button", name="Undo: ").click()
@@ -90,14 +98,21 @@ def treatment(id: str, first: int, last: int, *effects: dict[str, Any], **more: 
 
 
 UNDER = treatment(
-    "under", 45 * 25, 65 * 25,
+    "under", 22 * 25, 36 * 25,
     {"id": "m", "kind": "muffle", "params": {"high_cut_hz": 900.0}}, name="Under",
 )  # fmt: skip
 
 
 def by_day(s: Studio) -> None:
-    s.edit(UNDER)
+    """The sump: what the demo does with the music below the surface."""
     s.go(53 * 25 + 20)
+    s.choose("treatment", s.below)
+
+
+def under(s: Studio) -> None:
+    """A muffle of one's own in the great chamber."""
+    s.edit(UNDER)
+    s.go(29 * 25 + 20)
     s.choose("treatment", "under")
 
 
@@ -122,26 +137,13 @@ def a_range(s: Studio) -> None:
 
 def several(s: Studio) -> None:
     again = treatment(
-        "again", 75 * 25, 88 * 25,
+        "again", 66 * 25, 76 * 25,
         {"id": "m", "kind": "muffle", "params": {"high_cut_hz": 1400.0}}, name="Deeper",
     )  # fmt: skip
     s.edit(UNDER, again)
-    s.go(53 * 25 + 20)
+    s.go(29 * 25 + 20)
     s.choose("treatment", "under")
     s.page.locator("[data-treatment=again]").press("Control+Enter")
-
-
-def media(s: Studio) -> None:
-    s.go(27 * 25 + 24)
-    s.tab("Media & sounds")
-    s.page.get_by_role("button", name="Show beats").first.click()
-
-
-def reverb(s: Studio) -> None:
-    s.edit({"kind": "add_effect", "owner": "track:music",
-            "effect": {"id": "r", "kind": "reverb", "params": {"decay_s": 4.0}}})  # fmt: skip
-    s.go(53 * 25 + 20)
-    s.page.locator(".chain-button[aria-label*='all of Music']").click()
 
 
 def effects(s: Studio) -> None:
@@ -151,17 +153,15 @@ def effects(s: Studio) -> None:
         {"type": "peak", "freq_hz": 2600, "gain_db": 4},
         {"type": "high_shelf", "freq_hz": 8000, "gain_db": 3},
     ]
-    s.edit({"kind": "add_effect", "owner": "mix",
-            "effect": {"id": "q", "kind": "eq", "params": {"bands": bands}}},
-           {"kind": "add_effect", "owner": "mix",
-            "effect": {"id": "l", "kind": "limit", "params": {}}})  # fmt: skip
+    equaliser = {"id": "q", "kind": "eq", "params": {"bands": bands}}
+    s.edit({"kind": "add_effect", "owner": "mix", "index": 0, "effect": equaliser})
     s.go(53 * 25 + 20)
     s.page.locator(".chain-button[aria-label*='the mix']").click()
     s.open_card("Equaliser")
 
 
 def typed(s: Studio) -> None:
-    by_day(s)
+    under(s)
     s.page.keyboard.press("/")
     s.page.get_by_label("Search effects").wait_for()
     s.page.keyboard.type("echo 86m 18% ramps 3f")
@@ -169,7 +169,7 @@ def typed(s: Studio) -> None:
 
 def analysis(s: Studio) -> None:
     """What a muffle does to the spectrum and the loudness of its stretch."""
-    by_day(s)
+    under(s)
     for kind in ("Loudness", "Spectrogram"):
         s.choose("treatment", "under")
         s.page.get_by_role("button", name="Analyse").click()
@@ -178,8 +178,8 @@ def analysis(s: Studio) -> None:
 
 
 def lanes(s: Studio) -> None:
-    points = [(48, 600), (49, 2600), (53, 300), (57, 2000), (59, 450), (62, 450)]
-    pans = [(45 * 25, 0), (54 * 25 + 12, 100), (65 * 25, -100)]
+    points = [(24, 600), (25, 2600), (28, 300), (31, 2000), (33, 450), (35, 450)]
+    pans = [(22 * 25, 0), (28 * 25 + 12, 100), (36 * 25, -100)]
     s.edit(
         UNDER,
         {"kind": "put_keyframes",
@@ -189,7 +189,7 @@ def lanes(s: Studio) -> None:
          "keys": [{"lane": "track:music/pan", "moment": {"frame": f}, "value": v, "ease": "hold"}
                   for f, v in pans]},
     )  # fmt: skip
-    s.go(53 * 25)
+    s.go(28 * 25)
     s.page.get_by_role("button", name="More for track Music").click()
     s.page.get_by_role("menuitem", name="Open the lane of pan").click()
     s.choose("treatment", "under")
@@ -243,7 +243,7 @@ def lists(s: Studio) -> None:
 
 def compare(s: Studio) -> None:
     """What the reel can be compared with."""
-    by_day(s)
+    under(s)
     s.page.get_by_role("button", name="What to compare with").click()
 
 
@@ -261,10 +261,31 @@ def new_reel(s: Studio) -> None:
     s.page.get_by_role("button", name="New reel…").click()
 
 
+def sounds(s: Studio) -> None:
+    """A bed found by its words."""
+    s.go(620)
+    s.tab("Media & sounds")
+    s.page.get_by_text("Sounds", exact=True).click()
+    s.page.get_by_label("Search sounds").fill("cave drops")
+    s.page.wait_for_timeout(700)
+    s.page.get_by_role("button", name="Drips in a cave Single").click()
+    s.page.get_by_text("The mix there is at").wait_for()
+
+
+def recipe(s: Studio) -> None:
+    """What a recipe has made, its answers open."""
+    s.go(1200)
+    s.tab("Media & sounds")
+    s.page.get_by_text("Recipes", exact=True).click()
+    made = s.page.get_by_role("region", name="Made in this reel")
+    made.get_by_role("button", name="Below the surface").click()
+    s.page.wait_for_timeout(1000)
+
+
 PICTURES: dict[str, Callable[[Studio], None]] = {
     "workbench-day": by_day, "workbench-night": by_night, "range": a_range, "several": several,
-    "media": media,
-    "reverb": reverb, "effects": effects, "typed": typed, "lanes": lanes, "analysis": analysis,
+    "sounds": sounds, "recipe": recipe,
+    "effects": effects, "typed": typed, "lanes": lanes, "analysis": analysis,
     "clip": clip, "magnifier": magnifier, "speed": speed, "keys": keys, "lists": lists,
     "compare": compare, "export": export, "reels": reels, "new-reel": new_reel,
 }  # fmt: skip

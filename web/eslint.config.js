@@ -22,17 +22,22 @@ const ROOMS = [
   'keyframes',
   'fields',
   'listening',
+  'media',
+  'sounds',
+  'presets',
+  'recipes',
   'effects',
   'lanes',
   'analysis',
   'clips',
   'transport',
-  'media',
   'lists',
   'picture',
   'history',
   'treatments',
   'timeline',
+  'shelf',
+  'guide',
   'left',
   'commands',
 ];
@@ -51,13 +56,19 @@ const oneWay = [
   ...Object.entries(ABOVE).map(([folder, above]) =>
     closed(folder, { group: above.map((name) => `**/${name}/**`) }),
   ),
-  ...ROOMS.map((room, floor) => {
+  ...ROOMS.flatMap((room, floor) => {
     // Neither a higher room nor what stands over all of them, the pages.
-    const above = ROOMS.slice(floor + 1).map((name) => `${name}/`);
-    return closed(`workbench/${room}`, {
-      caseSensitive: true,
-      regex: `^(\\.\\./)+(${[...above, '[A-Z]\\w*$', '(\\.\\./)*pages/'].join('|')})`,
-    });
+    const above = [...ROOMS.slice(floor + 1).map((name) => `${name}/`), '(\\.\\./)*pages/'];
+    const knows = (folder, pages) =>
+      closed(folder, {
+        caseSensitive: true,
+        regex: `^(\\.\\./)+(${above.join('|')})|^${pages}[A-Z]\\w*$`,
+      });
+    // In a folder within the room ../Name is the room's own.
+    return [
+      knows(`workbench/${room}`, '(\\.\\./)+'),
+      knows(`workbench/${room}/*`, '(\\.\\./){2,}'),
+    ];
   }),
 ];
 

@@ -10,5 +10,7 @@ export default defineConfig({
     environment: 'jsdom',
     setupFiles: ['src/testing.ts'],
     include: ['src/**/*.test.{ts,tsx}'],
+    // A busy machine is no fault of what is tested.
+    testTimeout: 120_000,
   },
 });

@@ -1,9 +1,11 @@
-"""The command line: ``render``, ``treat``, ``stretch``, ``measure``, ``effects``."""
+"""The command line: ``render``, ``treat``, ``stretch``, ``measure``, ``sound``, ``pack``,
+``unpack``, ``effects``."""
 
 from __future__ import annotations
 
 import argparse
 import json
+import os
 import sys
 from collections.abc import Sequence
 from typing import Any, NoReturn
@@ -95,6 +97,25 @@ def build_parser() -> argparse.ArgumentParser:
     measure.add_argument("--rt", action="store_true", help="decay times per octave band")
     _json(measure)
 
+    sound = commands.add_parser("sound", help="compute one of the sounds that ship, or list them")
+    sound.add_argument("name", nargs="?", metavar="SOUND", help="its name, as it is listed")
+    sound.add_argument("out", nargs="?", metavar="OUT")
+    sound.add_argument("settings", nargs="*", metavar="PARAM=VALUE")
+    sound.add_argument("--seconds", type=float, default=60.0, metavar="N", help="of a bed")
+    sound.add_argument("--seed", type=_seed, default=1, metavar="N", help="another take")
+    sound.add_argument("--bits", choices=("16", "24", "32f"), default=None)
+    _json(sound)
+
+    pack = commands.add_parser("pack", help="put a reel and its media into one file")
+    pack.add_argument("reel", metavar="REEL.json")
+    pack.add_argument("out", metavar="OUT")
+    _json(pack)
+
+    unpack = commands.add_parser("unpack", help="take a packed reel out, its media verified")
+    unpack.add_argument("archive", metavar="ARCHIVE")
+    unpack.add_argument("folder", metavar="FOLDER")
+    _json(unpack)
+
     effects = commands.add_parser("effects", help="every effect's table")
     _json(effects)
     return parser
@@ -121,7 +142,12 @@ def main(arguments: Sequence[str] | None = None) -> int:
     except OSError as error:
         print(f"bathyphon: {error.strerror or error}: {error.filename or ''}", file=sys.stderr)
         return 1
-    _print(result, options.json)
+    try:
+        _print(result, options.json)
+        sys.stdout.flush()
+    except BrokenPipeError:
+        # Whoever listens has heard enough, as “head” has; Python would complain of it once more.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
     return 0
 
 

@@ -13,6 +13,8 @@ from bathyphon.core.engine.render import render
 from bathyphon.core.measure.tally import tally
 from bathyphon.core.reel.model import FORMAT, VERSION, Reel
 from bathyphon.core.reel.parse import read_reel
+from bathyphon.core.sounds import MODELS
+from bathyphon.core.sounds.kit.stretch import Stretch
 from bathyphon.core.speed.steady import Change, changed
 from bathyphon.formats.conform import Sound
 from bathyphon.formats.wav import dither
@@ -73,6 +75,13 @@ def _alone(kind: str) -> None:
     _rendered(_reel(kind))
 
 
+def _sound(model: str) -> None:
+    """A moment of a computed sound."""
+    known = MODELS[model]
+    settings = known.settings({})
+    known.sound(settings, Stretch(model, 0, 4800))
+
+
 def warm_up() -> None:
     """Run every effect over 100 ms: all in a chain, with what runs only when asked; each alone."""
     forget_other_kernels()
@@ -80,6 +89,8 @@ def warm_up() -> None:
     with ProcessPoolExecutor(mp_context=get_context("spawn")) as pool:
         list(pool.map(_alone, EFFECTS))
     _rendered(_reel(*EFFECTS))
+    for model in ("rain", "door"):
+        _sound(model)
     dither(0, 8)
     tally(np.random.default_rng(1).standard_normal((2, 4800)), 48000)
     # Held and followed; a shift needs both.

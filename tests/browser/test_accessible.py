@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from conftest import pressed
 
 AXE = (Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()
 RULES = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}
@@ -111,7 +112,7 @@ def test_sheets_and_menus_of_clips_treatments_tracks_and_keyframes(bench, made, 
     opened(page, "button", "Presets")
     assert faults(page, MENU) == []
     page.keyboard.press("Escape")
-    page.keyboard.press("/")
+    pressed(page, "/")
     page.get_by_role("listbox").get_by_role("option").first.wait_for()
     assert faults(page, LIST) == []
     page.keyboard.press("Escape")
@@ -161,7 +162,21 @@ def test_lists_dialogs_and_pages(bench, made, server, seen):
     for tab in ("Media & sounds", "Lists", "History"):
         opened(page, "tab", tab)
         assert faults(page) == []
-    page.keyboard.press("Control+k")
+    opened(page, "tab", "Media & sounds")
+    page.get_by_text("Sounds", exact=True).click()
+    for name in ("Campfire Wood", "Rain on a tin roof"):
+        opened(page, "button", name)
+        page.wait_for_timeout(600)
+        assert faults(page, LEFT) == []
+    page.get_by_text("Recipes", exact=True).click()
+    for name in ("Below the surface", "Fit this line"):
+        opened(page, "button", name)
+        assert faults(page, LEFT) == []
+    page.get_by_text("Presets", exact=True).click()
+    page.get_by_label("Search presets").wait_for()
+    assert faults(page, LEFT) == []
+    page.get_by_text("In this reel", exact=True).click()
+    pressed(page, "Control+k")
     page.keyboard.type("hall")
     page.get_by_role("option", name="Great chamber").wait_for()
     assert faults(page) == []

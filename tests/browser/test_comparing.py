@@ -39,15 +39,14 @@ def other(bench):
 def hold_against(bench, label):
     bench.page.get_by_role("button", name="What to compare with").click()
     bench.page.get_by_role("menuitem", name=label, exact=True).click()
+    # As it goes it gives the focus back: what is opened before that would lose it.
+    bench.page.get_by_role("menu").wait_for(state="hidden")
 
 
 def matched(bench):
     """What is added to the other side, once all that is in view has been measured."""
-    found = bench.page.wait_for_function(
-        """() => document.querySelector('.other-side .small')?.textContent""", timeout=20000
-    ).json_value()
-    bench.page.wait_for_timeout(2500)
-    found = other(bench).locator(".small").inner_text() or found
+    bench.page.wait_for_selector(".other-side[aria-busy=false]", timeout=120000)
+    found = other(bench).locator(".small").inner_text()
     return float(re.sub("[^0-9.+-]", "", found.replace("−", "-")))
 
 

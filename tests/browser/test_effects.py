@@ -5,6 +5,7 @@ from urllib.error import HTTPError
 
 import numpy as np
 import pytest
+from conftest import pressed
 from media import FADE, RATE
 
 CHAIN = [
@@ -80,7 +81,7 @@ def turn(bench, made, card, p, kind):
 
 def find(page, label):
     """Add an effect by search, without the mouse."""
-    page.keyboard.press("/")
+    pressed(page, "/")
     page.wait_for_function("document.activeElement?.ariaLabel === 'Search effects'")
     page.keyboard.type(label)
     page.keyboard.press("Enter")

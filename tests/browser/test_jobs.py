@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from conftest import pressed
 from media import RATE
 from scipy.signal import butter, sosfilt
 
@@ -43,7 +44,7 @@ class Hand:
         self._done()
 
     def key(self, key):
-        self.page.keyboard.press(key)
+        pressed(self.page, key)
         self._done()
 
     def type(self, text):
@@ -60,6 +61,37 @@ class Hand:
         y = self.bench.lane(track)["y"] + 40
         self.page.mouse.dblclick(self.bench.x_of_frame(frame), y)
         self._done()
+
+    def search(self, words, found):
+        """Look for something on the shelf and open it."""
+        self.key("Control+k")
+        page = self.page
+        page.keyboard.type(words)
+        first = page.get_by_role("listbox").get_by_role("option").first
+        first.filter(has_text=found).wait_for()
+        page.keyboard.press("Enter")
+        page.wait_for_timeout(400)
+        self._done()
+
+    def cook(self, words, found, **chosen):
+        """A recipe, with the answers that it comes with but for some."""
+        before = len(self.made.document.get("made", []))
+        self.search(words, f"Recipe: {found}")
+        for question, answer in chosen.items():
+            group = self.page.get_by_role("radiogroup", name=question)
+            self.click(group.get_by_text(answer, exact=True))
+        if chosen:
+            self.click(self.page.get_by_role("button", name="Use it"))
+        else:
+            ready = "document.activeElement?.textContent === 'Use it'"
+            self.page.wait_for_function(ready)
+            self.key("Enter")
+        for _ in range(100):
+            if len(self.made.document.get("made", [])) > before:
+                return
+            self.page.wait_for_timeout(200)
+        told = self.page.get_by_role("alert").all_inner_texts()
+        raise AssertionError(f"{found} made nothing: {told}")
 
 
 @pytest.fixture
@@ -105,12 +137,12 @@ def assert_muffled(sound, bare, start, end):
 
 def test_music_is_muffled_between_two_cuts_and_at_two_other_places(hand, made, tmp_path):
     muffled(hand)
-    assert hand.gestures <= 6
+    assert hand.gestures <= 5
     hand.gestures = 0
     # The same again: a copy is dragged off by its body, with Ctrl.
     hand.drag(175, 475, below=75, key="Control")
     hand.drag(475, 875, below=75, key="Control")
-    assert hand.gestures <= 4
+    assert hand.gestures <= 3
     spans = made.document["tracks"][1]["treatments"]
     starts = [round(t["start"] / FRAME) for t in spans]
     assert starts[:2] == [100, 400]
@@ -129,7 +161,7 @@ def test_right_left_right_left_both_on_five_markers(hand, made, tmp_path):
     hand.click(hand.page.get_by_role("button", name="Treat all of Music"))
     hand.click(hand.page.get_by_role("button", name="Stamp poses on markers"))
     hand.type("right, left, right, left, both")
-    assert hand.gestures <= 8
+    assert hand.gestures <= 6
     sound = made.render(tmp_path)
     sides = [level(sound[:1], f + 20, 60) / level(sound[1:], f + 20, 60) for f in places]
     assert sides[0] < 1e-3 > sides[2]
@@ -147,7 +179,7 @@ def test_reverb_on_the_last_words_rings_over_the_next_shot(hand, made, tmp_path)
     hand.drag(162, 188, track="voice")
     hand.key("/")
     hand.type("reverb 3s")
-    assert hand.gestures <= 5
+    assert hand.gestures <= 4
     made.api.edit(made.id, kind="set_track", id="music", mute=True)
     sound, bare = made.render(tmp_path), made.render(tmp_path, "--untreated")
     assert np.array_equal(sound[:, : 162 * FRAME], bare[:, : 162 * FRAME])
@@ -223,3 +255,37 @@ def test_a_swell_into_a_hit_down_after_it_and_a_long_fade(hand, made, tmp_path):
         found = db(level(sound, frame, 4), level(flat, frame, 4))
         assert found == pytest.approx(expected, abs=0.7), frame
     assert level(sound, 1640, 4) < 0.1 * level(flat, 1640, 4)
+
+
+def test_with_a_recipe_music_ends_on_a_beat_and_rings_out_in_five(hand, made, tmp_path):
+    made.api.edit(made.id, kind="set_track", id="voice", mute=True)
+    hand.page.wait_for_timeout(300)
+    hand.click_clip(300)
+    hand.cook("end with picture", "End with the picture", **{"Ends at": "last cut"})
+    assert hand.gestures <= 5
+    (clip,) = made.document["tracks"][1]["clips"]
+    end = clip["start"] + clip["length"]
+    assert 400 * FRAME - RATE < end <= 400 * FRAME
+    sound = made.render(tmp_path)
+    frame = end // FRAME
+    # T60 of 6 s: 10 dB a second.
+    fall = db(level(sound, frame + 60, 10), level(sound, frame + 10, 10))
+    assert fall == pytest.approx(-20, abs=4)
+
+
+def test_with_a_recipe_a_swell_a_hit_and_a_long_fade_take_five(hand, made):
+    marker = {"id": "k", "at": 500 * FRAME, "label": "hit", "kind": "sound"}
+    made.api.edit(made.id, kind="add_markers", markers=[marker])
+    hand.page.wait_for_timeout(300)
+    hand.click(hand.page.locator("[data-marker=k]"))
+    hand.cook("swell", "Swell into a hit")
+    grip = hand.page.locator("[data-clip=c-music] [data-grip=fade-out]").bounding_box()
+    x, y = grip["x"] + grip["width"] / 2, grip["y"] + grip["height"] / 2
+    hand.pull(x, y, hand.bench.x_of_frame(1100))
+    assert hand.gestures <= 5
+    music = made.document["tracks"][1]
+    (clip,) = music["clips"]
+    assert clip["fade_out"]["length"] > 500 * FRAME
+    swell, away = music["treatments"]
+    assert swell["start"] + swell["length"] == away["start"] == 500 * FRAME
+    assert away["effects"][0]["params"]["level_db"] == -4

@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from conftest import pressed
 
 FRAME = 1920
 EDGE, INNER = 9, 78
@@ -149,7 +150,7 @@ def test_all_of_it_by_keyboard_alone(bench, made):
     page.keyboard.press("PageDown")
     page.keyboard.press("PageDown")
     for key in ("ArrowDown", "r", "ArrowDown", "/"):
-        page.keyboard.press(key)
+        pressed(page, key)
         page.wait_for_timeout(200)
     page.keyboard.type("muffle 3f -12dB")
     page.keyboard.press("Enter")
@@ -170,8 +171,8 @@ def test_all_of_it_by_keyboard_alone(bench, made):
     level = made.document["tracks"][1]["treatments"][0]["effects"][0]["params"]["level_db"]
     assert [p["at"] // FRAME for p in level["keyframes"]] == [144, 150]
     assert level["keyframes"][0]["value"] < -12
-    page.keyboard.press("Control+k")
-    page.get_by_label("Search commands and effects").wait_for()
+    pressed(page, "Control+k")
+    page.get_by_label("Search everything").wait_for()
     page.keyboard.type("soften")
     page.keyboard.press("Enter")
     page.wait_for_timeout(300)

@@ -6,6 +6,7 @@ import re
 
 import numpy as np
 import pytest
+from conftest import pressed
 from media import RATE
 from PIL import Image
 
@@ -246,7 +247,7 @@ def test_a_range_and_the_mix_by_the_search_of_commands(hall):
     page = hall.page
     y = hall.lane("music")["y"] + 90
     hall.drag(hall.x_of_frame(300), y, hall.x_of_frame(420))
-    page.keyboard.press("Control+k")
+    pressed(page, "Control+k")
     page.keyboard.type("spectrogram")
     page.keyboard.press("Enter")
     lane = page.locator(f"{LANE}[data-analysis^='spectrum/track:music/']")
@@ -254,7 +255,7 @@ def test_a_range_and_the_mix_by_the_search_of_commands(hall):
     assert "range on Music" in lane.inner_text()
     page.get_by_text("at the playhead").wait_for()
     page.keyboard.press("Escape")
-    page.keyboard.press("Control+k")
+    pressed(page, "Control+k")
     page.keyboard.type("lufs over")
     page.keyboard.press("Enter")
     settled(page, "loudness/mix")
@@ -310,12 +311,12 @@ def test_each_track_shows_its_peaks_while_it_plays(hall, made, tmp_path):
 
 def test_help_is_found_by_what_stands_in_it(hall):
     page = hall.page
-    page.keyboard.press("Control+k")
+    pressed(page, "Control+k")
     page.keyboard.type("boxy")
     page.get_by_role("option", name="Help: Equaliser").click()
     dialog = page.get_by_role("dialog", name="Equaliser")
     assert "boxy" in dialog.inner_text()
     page.keyboard.press("Escape")
-    page.keyboard.press("Control+k")
+    pressed(page, "Control+k")
     page.keyboard.type("dc offset")
     page.get_by_role("option", name="Help: DC offset").wait_for()

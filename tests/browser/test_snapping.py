@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from conftest import at_rest, pressed
 
 FRAME = 1920
 
@@ -35,9 +36,8 @@ def test_what_is_dragged_snaps_to_a_shown_beat_and_says_so(bench, made, beats):
     bench.go_to(40)
     for _ in range(4):
         page.get_by_role("button", name="Zoom in").click()
-    page.wait_for_timeout(300)
     beat = beats[beats > 63 * FRAME][0]
-    box = page.locator("[data-treatment=f1]").bounding_box()
+    box = at_rest(page.locator("[data-treatment=f1]"))
     y, per_frame = box["y"] + 8, box["width"] / 40
     page.mouse.move(box["x"] + box["width"] - 3, y)
     page.mouse.down()
@@ -63,7 +63,7 @@ def test_from_beat_to_beat_and_markers_on_those_of_a_range(bench, made, beats):
     assert abs(bench.frame() * FRAME - following[0]) <= FRAME
     y = bench.lane("music")["y"] + bench.lane("music")["height"] - 14
     bench.drag(bench.x_of_frame(100), y, bench.x_of_frame(250))
-    page.keyboard.press("Control+k")
+    pressed(page, "Control+k")
     page.keyboard.type("markers on every second beat")
     page.get_by_role("listbox").get_by_role("option").first.wait_for()
     page.keyboard.press("Enter")

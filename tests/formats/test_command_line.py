@@ -400,3 +400,16 @@ def test_an_order_that_makes_no_sense_is_refused_in_one_line(
     assert done.returncode == 2
     assert sentence in done.stderr
     assert done.stderr.count("\n") == 1
+
+
+def test_whoever_has_heard_enough_gets_no_complaint():
+    env = {**os.environ, "PYTHONPATH": "src"}
+    command = [sys.executable, "-m", "bathyphon.cli", "effects", "--json"]
+    with subprocess.Popen(
+        command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, env=env, text=True
+    ) as running:
+        assert running.stdout
+        assert running.stderr
+        running.stdout.close()
+        said = running.stderr.read()
+    assert said == ""

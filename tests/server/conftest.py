@@ -41,6 +41,12 @@ class Api:
     def post(self, path: str, data: Any = None, **headers: str) -> Any:
         return self._client.post(path, json.dumps(data), "application/json", headers=headers)
 
+    def patch(self, path: str, data: Any = None) -> Any:
+        return self._client.patch(path, json.dumps(data), "application/json")
+
+    def put(self, path: str, data: Any = None) -> Any:
+        return self._client.put(path, json.dumps(data), "application/json")
+
     def delete(self, path: str) -> Any:
         return self._client.delete(path)
 

@@ -15,8 +15,9 @@ from bathyphon.server.sound.media import PreparedMedia
 from reels import rendered
 
 
-def work(export, aborted=False):
-    context = SimpleNamespace(should_abort=lambda: aborted)
+def work(export, aborted=False, attempts=0):
+    job = SimpleNamespace(attempts=attempts)
+    context = SimpleNamespace(should_abort=lambda: aborted, job=job)
     run_export.func(context, export=str(export.pk))
     export.refresh_from_db()
     return export
@@ -26,6 +27,13 @@ def ask(api, reel, **options):
     answer = api.post(f"/api/reels/{reel.pk}/exports", options)
     assert answer.status_code == 201
     return Export.objects.get(pk=answer.json()["id"])
+
+
+def test_what_brings_its_worker_down_again_and_again_is_set_aside(api, reel):
+    export = work(ask(api, reel), attempts=3)
+    assert export.state == Export.FAILED
+    assert "set aside" in export.error
+    assert work(ask(api, reel), attempts=2).state == Export.DONE
 
 
 @pytest.mark.parametrize("treated", [True, False])

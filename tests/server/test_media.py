@@ -3,6 +3,7 @@
 import io
 import json
 from fractions import Fraction
+from types import SimpleNamespace
 
 import av
 import numpy as np
@@ -214,6 +215,8 @@ def test_a_preparation_can_be_stopped_and_taken_up_again(api, tmp_path):
     path = f"/api/media/{medium.pk}"
 
     class Context:
+        job = SimpleNamespace(attempts=0)
+
         def should_abort(self):
             # The job is asked in the middle of its work: its owner stops it just then.
             if Media.objects.get(pk=medium.pk).state == Media.PREPARING:
@@ -227,6 +230,16 @@ def test_a_preparation_can_be_stopped_and_taken_up_again(api, tmp_path):
     assert api.get(path).json()["state"] == "cancelled"
     assert api.post(f"{path}/retry").json()["state"] == "waiting"
     assert api.post(f"{path}/cancel").json()["state"] == "cancelled"
+
+
+def test_a_file_that_brings_its_worker_down_is_set_aside(api, tmp_path):
+    medium = take(api.user, "hostile.wav", [wav(noise(4800), tmp_path)], 48000)
+    # Its worker was killed three times on the way, and each time another took it up.
+    context = SimpleNamespace(should_abort=lambda: False, job=SimpleNamespace(attempts=3))
+    prepare_media.func(context, str(medium.pk))
+    line = api.get(f"/api/media/{medium.pk}").json()
+    assert line["state"] == "failed"
+    assert "set aside" in line["error"]
 
 
 def test_a_ready_medium_cannot_be_stopped(api, media):

@@ -1,6 +1,7 @@
 """What reels refer to: media at other rates, prepared anew, replaced, brought in with a reel."""
 
 import json
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
@@ -37,6 +38,8 @@ def jobs(task):
 
 
 class Context:
+    job = SimpleNamespace(attempts=0)
+
     def should_abort(self):
         return False
 

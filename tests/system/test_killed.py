@@ -82,7 +82,7 @@ class Running:
         ).stdout.strip()  # fmt: skip
 
     def request(self, method: str, path: str, headers: dict[str, str], body: object = None):
-        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=5)
+        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=30)
         data = None if body is None else json.dumps(body)
         connection.request(method, path, data, {"Content-Type": "application/json", **headers})
         answer = connection.getresponse()

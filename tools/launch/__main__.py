@@ -17,10 +17,13 @@ USAGE = """bathyphon demo | start | test | worker | doctor
 bathyphon render REEL.json OUT.wav [--from TC] [--to TC] [--stems DIR] [--untreated] …
 bathyphon treat IN OUT --effect KIND [PARAM=VALUE …] [--tail auto|none|SECONDS]
 bathyphon stretch IN OUT --speed PERCENT | --to SECONDS [--pitch hold|follow] …
+bathyphon sound   [SOUND OUT [PARAM=VALUE …] [--seconds N] [--seed N]]
+bathyphon pack    REEL.json OUT
+bathyphon unpack  ARCHIVE FOLDER
 bathyphon measure IN [--rt]
 bathyphon effects [--json]
 """
-FILES = ("render", "treat", "stretch", "measure", "effects", "--version")
+FILES = ("render", "treat", "stretch", "measure", "sound", "pack", "unpack", "effects", "--version")
 
 
 def main(arguments: list[str]) -> int:

@@ -5,14 +5,14 @@ from __future__ import annotations
 import os
 import secrets
 import signal
+import socket
 import subprocess
 import time
-import urllib.request
 from collections.abc import Mapping
-from contextlib import suppress
 
 from database import Database, free_port
 from environment import python_env
+from keeping import Kept, keep, stop
 from steps import LOCAL, PYTHON, ROOT, Trouble, done, fingerprint, is_done, run, say
 
 DEMO_REEL = ROOT / "demo" / "ninth_sump" / "reel.json"
@@ -37,11 +37,13 @@ def worker() -> int:
         database.start()
         env["DATABASE_URL"] = database.url("bathyphon")
     env = _django_env(env, "start")
-    process = subprocess.Popen(_worker_command(), env=env, cwd=ROOT)
+    previous = signal.signal(signal.SIGTERM, _interrupt)
+    kept = [Kept("The worker", _worker_command(), env)]
     try:
-        return _wait([process])
+        return keep(kept)
     finally:
-        _stop([process])
+        signal.signal(signal.SIGTERM, previous)
+        stop(kept)
         if database:
             database.stop()
 
@@ -57,48 +59,29 @@ def _serve(mode: str, options: list[str]) -> int:
         database.start()
         database.ensure(_name(mode))
         env["DATABASE_URL"] = database.url(_name(mode))
-    processes: list[subprocess.Popen[bytes]] = []
+    kept: list[Kept] = []
     previous = signal.signal(signal.SIGTERM, _interrupt)
     try:
         env = _django_env(env, mode)
         port = int(wanted_port) if wanted_port else free_port(8400)
         if wanted_port and free_port(port) != port:
             raise Trouble(f"port {port} is in use; choose another, or leave --port out")
-        processes.append(
-            subprocess.Popen(
-                [
-                    PYTHON,
-                    "-m",
-                    "uvicorn",
-                    "bathyphon.server.asgi:application",
-                    "--host",
-                    host,
-                    "--port",
-                    str(port),
-                    "--log-level",
-                    "warning",
-                    "--no-access-log",
-                ],
-                env=env,
-                cwd=ROOT,
-                start_new_session=True,
-            )
-        )
+        server = Kept("The server", _server_command(host, port), env)
+        kept.append(server)
         _migrate(env, mode)
         path = _entrance(env, mode)
-        processes.append(
-            subprocess.Popen(_worker_command(), env=env, cwd=ROOT, start_new_session=True)
-        )
-        _until_answering(port, processes[0])
+        kept.append(Kept("The worker", _worker_command(), env))
+        address = Address(host, port, env)
+        _until_answering(address, server)
         print(f"Bathyphon answers on port {port} after {time.monotonic() - began:.1f} s. Open:")
-        print(f"  http://127.0.0.1:{port}{path}", flush=True)
+        print(f"  {address.shown}{path}", flush=True)
         print("The link signs in once. Ctrl-C stops.", flush=True)
-        return _wait(processes)
+        return keep(kept)
     except KeyboardInterrupt:
         return 0
     finally:
         signal.signal(signal.SIGTERM, previous)
-        _stop(processes)
+        stop(kept)
         if database:
             database.stop()
 
@@ -162,6 +145,25 @@ def _django(env: Mapping[str, str], *arguments: str) -> str:
     return result.stdout.strip().splitlines()[-1]
 
 
+def _server_command(host: str, port: int) -> list[str]:
+    return [
+        str(PYTHON),
+        "-m",
+        "uvicorn",
+        "bathyphon.server.asgi:application",
+        "--host",
+        host,
+        "--port",
+        str(port),
+        "--log-level",
+        "warning",
+        "--no-access-log",
+        # Windows that are open would keep it from ending.
+        "--timeout-graceful-shutdown",
+        "2",
+    ]
+
+
 def _worker_command() -> list[str]:
     # Jobs run niced beside the server, so that the sound does not stutter.
     return [
@@ -180,39 +182,46 @@ def _worker_command() -> list[str]:
     ]
 
 
-def _until_answering(port: int, server: subprocess.Popen[bytes]) -> None:
+class Address:
+    """Where the server is reached, by ourselves and by others.
+
+    Parameters
+    ----------
+    host : str
+        What it listens on.
+    port : int
+    env : dict
+        With the names that it answers to, in ``BATHYPHON_HOSTS``.
+    """
+
+    def __init__(self, host: str, port: int, env: Mapping[str, str]) -> None:
+        everywhere = {"0.0.0.0": "127.0.0.1", "::": "::1"}
+        self._own = everywhere.get(host, host)
+        self._port = port
+        names = [name.strip() for name in env.get("BATHYPHON_HOSTS", "").split(",")]
+        # “.example” and “*” stand for any name.
+        name = next((n for n in names if n and n[0] not in ".*"), self._own)
+        shown = f"[{name}]" if ":" in name.strip("[]") and name[0] != "[" else name
+        origin = env.get("BATHYPHON_ORIGINS", "").split(",")[0].strip()
+        self.shown = origin or f"http://{shown}:{port}"
+
+    def answers(self) -> bool:
+        """Whether somebody is there: it listens once all of it has been loaded."""
+        try:
+            with socket.create_connection((self._own, self._port), timeout=2):
+                return True
+        except OSError:
+            return False
+
+
+def _until_answering(address: Address, server: Kept) -> None:
     for _ in range(600):
-        if server.poll() is not None:
+        if server.ended is not None:
             raise Trouble("the server has stopped; the lines above say why")
-        with suppress(OSError), urllib.request.urlopen(f"http://127.0.0.1:{port}/", timeout=2):
+        if address.answers():
             return
         time.sleep(0.1)
     raise Trouble("the server does not answer")
-
-
-def _wait(processes: list[subprocess.Popen[bytes]]) -> int:
-    try:
-        while True:
-            for process in processes:
-                code = process.poll()
-                if code is not None:
-                    say("A process has stopped; stopping the others.")
-                    return 1
-            time.sleep(0.3)
-    except KeyboardInterrupt:
-        say("\nStopping …")
-        return 0
-
-
-def _stop(processes: list[subprocess.Popen[bytes]]) -> None:
-    for process in processes:
-        if process.poll() is None:
-            process.send_signal(signal.SIGTERM)
-    for process in processes:
-        try:
-            process.wait(timeout=10)
-        except subprocess.TimeoutExpired:
-            process.kill()
 
 
 def _interrupt(number: int, frame: object) -> None:

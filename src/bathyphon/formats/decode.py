@@ -14,6 +14,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathyphon.core.errors import Refused
+from bathyphon.core.sounds.kit.rate import RATE
+from bathyphon.core.sounds.made import sound_of
+from bathyphon.formats.computed import computed
 
 HIGHEST_RATE = 768_000
 MOST_CHANNELS = 64
@@ -121,6 +124,10 @@ def probe(path: Path, stream: int = 0) -> Contents:
     Refused
         If it holds neither sound nor picture.
     """
+    made = computed(path)
+    if made is not None:
+        sound = SoundStream(RATE, ("FL", "FR"), Fraction(0), "computed") if stream == 0 else None
+        return Contents(sound, None, made.samples / RATE, 1)
     with opened(path) as container:
         sound = _sound(container, stream)
         picture = _picture(container)
@@ -152,6 +159,8 @@ def first_time(path: Path, kind: str, stream: int = 0) -> Fraction | None:
     stream : int
         Which of the streams of that kind.
     """
+    if computed(path) is not None:
+        return Fraction(0) if kind == "audio" and stream == 0 else None
     with opened(path) as container:
         streams = container.streams.audio if kind == "audio" else container.streams.video
         if len(streams) <= stream:
@@ -179,6 +188,12 @@ def sound_blocks(path: Path, stream: int = 0) -> Iterator[NDArray[np.float32]]:
     A damaged packet is left out, and where packets are missing there is silence, so that what
     follows stays in time. A file of which nothing can be decoded is refused.
     """
+    made = computed(path)
+    if made is not None:
+        if stream:
+            raise Refused(f"“{path.name}” holds no sound")
+        yield from sound_of(made)
+        return
     with opened(path) as container:
         if len(container.streams.audio) <= stream:
             raise Refused(f"“{path.name}” holds no sound")

@@ -9,11 +9,13 @@ from __future__ import annotations
 import argparse
 import contextlib
 import ctypes
+import fcntl
 import json
 import os
 import resource
+import signal
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -42,15 +44,42 @@ def prepare(source: Path, folder: Path, rate: int, tell: Tell, stream: int = 0) 
     stream : int
         Which of the file's sounds; only the first comes with the picture.
     """
+    with _alone(folder):
+        return _prepared(source, folder, rate, tell, stream)
+
+
+@contextlib.contextmanager
+def _alone(folder: Path) -> Iterator[None]:
+    """Work in a folder while nobody else does: two people may bring in the same film at once.
+
+    Whoever holds the lock and is killed lets go of it.
+    """
+    folder.mkdir(parents=True, exist_ok=True)
+    with (folder / "lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        yield
+
+
+def _known(folder: Path, name: str) -> dict[str, Any] | None:
+    """What has been found in equal bytes before, if all that was made of them is there."""
+    try:
+        known: dict[str, Any] = json.loads((folder / f"info-{name}.json").read_text())
+    except (OSError, ValueError):
+        return None
+    made = [f"sound-{name}.f32"] if "sound" in known else []
+    made += ["proxy.mp4", "strip.jpg"] if "picture" in known else []
+    whole = all((folder / part).is_file() and (folder / part).stat().st_size for part in made)
+    return known if known.get("prepared") == PREPARED and whole else None
+
+
+def _prepared(source: Path, folder: Path, rate: int, tell: Tell, stream: int) -> dict[str, Any]:
     # Equal bytes are prepared once, whoever brings them in.
     name = sound_name(rate, stream)
+    known = _known(folder, name)
+    if known is not None:
+        return known
     found = folder / f"info-{name}.json"
-    if found.exists():
-        known: dict[str, Any] = json.loads(found.read_text())
-        if known.get("prepared") == PREPARED:
-            return known
     contents = probe(source, stream)
-    folder.mkdir(parents=True, exist_ok=True)
     picture = contents.picture if stream == 0 else None
     info: dict[str, Any] = {
         "prepared": PREPARED,
@@ -114,7 +143,9 @@ def prepare(source: Path, folder: Path, rate: int, tell: Tell, stream: int = 0) 
 def conform_only(source: Path, folder: Path, rate: int, tell: Tell, stream: int) -> dict[str, Any]:
     """Conform a sound to another rate than the one that it was prepared at."""
     target = folder / f"sound-{sound_name(rate, stream)}.f32"
-    if not target.is_file():
+    with _alone(folder):
+        if target.is_file():
+            return {"rate": rate}
         conform(source, target, rate, lambda done: tell({"progress": done}), stream)
     return {"rate": rate}
 
@@ -137,9 +168,12 @@ def _confine(memory: int, file_size: int, seconds: int) -> None:
     if seconds:
         resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 5))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    new_network = 0x40000000
+    new_network, end_with_parent = 0x40000000, 1
     with contextlib.suppress(OSError, AttributeError):
-        ctypes.CDLL(None, use_errno=True).unshare(new_network)
+        system = ctypes.CDLL(None, use_errno=True)
+        # A worker that is killed leaves no decoder behind.
+        system.prctl(end_with_parent, signal.SIGKILL)
+        system.unshare(new_network)
 
 
 def main() -> int:

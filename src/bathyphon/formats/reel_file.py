@@ -19,21 +19,26 @@ from bathyphon.formats.conform import ConformedFile, Sound, conform, digest_of_f
 def load_document(path: Path) -> Document:
     """Parse a ``reel.json``; refuses what is not strict JSON in UTF-8."""
     try:
-        text = path.read_text(encoding="utf-8")
+        data = path.read_bytes()
     except FileNotFoundError:
         raise Refused(f"there is no file “{path}”") from None
     except (IsADirectoryError, PermissionError):
         raise Refused(f"“{path}” cannot be opened as a file") from None
-    except UnicodeDecodeError:
-        raise Refused(f"“{path.name}” is not UTF-8 text") from None
+    return document_of(data, path.name)
+
+
+def document_of(data: bytes, name: str) -> Document:
+    """Parse the bytes of a ``reel.json`` with this name."""
     try:
-        document: Any = json.loads(text, parse_constant=_no_constant)
+        document: Any = json.loads(data.decode("utf-8"), parse_constant=_no_constant)
+    except UnicodeDecodeError:
+        raise Refused(f"“{name}” is not UTF-8 text") from None
     except json.JSONDecodeError as error:
         raise Refused(
-            f"“{path.name}” is not JSON: line {error.lineno}, column {error.colno}: {error.msg}"
+            f"“{name}” is not JSON: line {error.lineno}, column {error.colno}: {error.msg}"
         ) from None
     except RecursionError:
-        raise Refused(f"“{path.name}” is nested too deeply") from None
+        raise Refused(f"“{name}” is nested too deeply") from None
     return document  # type: ignore[no-any-return]
 
 

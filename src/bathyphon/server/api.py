@@ -17,9 +17,16 @@ from bathyphon.server.exports.api import router as exports
 from bathyphon.server.listening.analysis_api import router as analysis
 from bathyphon.server.listening.api import router as listening
 from bathyphon.server.media.api import router as media
+from bathyphon.server.media.own_api import router as own_sounds
+from bathyphon.server.presets.api import router as presets
+from bathyphon.server.recipes.api import of_reels as recipes_of_reels
+from bathyphon.server.recipes.api import router as recipes
+from bathyphon.server.recipes.own_api import router as own_recipes
 from bathyphon.server.reels.api import router as reels
 from bathyphon.server.reels.journal import Conflict
 from bathyphon.server.reels.lists import router as lists
+from bathyphon.server.sounds.api import of_reels as sounds_of_reels
+from bathyphon.server.sounds.api import router as sounds
 
 api = NinjaAPI(title="Bathyphon", version=__version__, auth=django_auth, docs_url=None)
 api.add_router("", accounts)
@@ -31,6 +38,13 @@ api.add_router("reels", drawings)
 api.add_router("reels", listening)
 api.add_router("reels", analysis)
 api.add_router("media", media)
+api.add_router("sounds/own", own_sounds)
+api.add_router("sounds", sounds)
+api.add_router("reels", sounds_of_reels)
+api.add_router("presets", presets)
+api.add_router("recipes/own", own_recipes)
+api.add_router("recipes", recipes)
+api.add_router("reels", recipes_of_reels)
 api.add_router("", exports)
 
 

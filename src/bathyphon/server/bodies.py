@@ -6,7 +6,7 @@ from typing import TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from bathyphon.core.errors import Refused
+from bathyphon.core.unread import cannot_read
 
 Body = TypeVar("Body", bound=BaseModel)
 
@@ -30,9 +30,7 @@ def read_body(model: type[Body], body: bytes, what: str) -> Body:
     try:
         return model.model_validate_json(body)
     except ValidationError as error:
-        first = error.errors(include_url=False)[0]
-        place = ".".join(map(str, first["loc"]))
-        raise Refused(f"{what} cannot be read: {first['msg'].lower()}", place) from None
+        raise cannot_read(error, what) from None
 
 
 def whole_number(text: str, digits: int = 15) -> int | None:

@@ -9,7 +9,6 @@ from uuid import UUID
 import numpy as np
 from django.contrib.auth.models import User
 from django.http import HttpRequest
-from django.shortcuts import get_object_or_404
 from ninja import Query, Router, Schema
 from numpy.typing import NDArray
 from pydantic import Field
@@ -18,8 +17,7 @@ from bathyphon.core.effects import EFFECTS
 from bathyphon.core.errors import Refused
 from bathyphon.core.typed.search import LONGEST, find_effects, not_understood
 from bathyphon.server.current import account_of
-from bathyphon.server.reels.head import Head, head_of
-from bathyphon.server.reels.models import Reel
+from bathyphon.server.reels.head import Head, seen_by
 
 router = Router(tags=["effects"])
 drawings = Router(tags=["effects"])
@@ -257,8 +255,7 @@ def _unless_gone(head: Head, seen: int | None, found: Callable[[], T]) -> T | No
 def _opened(request: HttpRequest, id: UUID) -> tuple[User, Head]:
     """Who asks, and the reel as it is now."""
     account = account_of(request)
-    reel = get_object_or_404(Reel.visible_to(account), pk=id)
-    return account, head_of(reel.pk, reel.revision)
+    return account, seen_by(account, id)
 
 
 @drawings.post("{uuid:id}/wave", response=DrawingAnswer)

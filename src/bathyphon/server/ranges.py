@@ -55,9 +55,14 @@ def file_response(
     if asked:
         stream["Content-Range"] = f"bytes {start}-{stop - 1}/{size}"
     if name:
-        plain = re.sub(r"[^A-Za-z0-9._ -]", "_", name)
-        stream["Content-Disposition"] = f'attachment; filename="{plain}"'
+        stream["Content-Disposition"] = attachment(name)
     return stream
+
+
+def attachment(name: str) -> str:
+    """The header that offers what is sent for saving under a name."""
+    plain = re.sub(r"[^A-Za-z0-9._ -]", "_", name)
+    return f'attachment; filename="{plain}"'
 
 
 def _wanted(asked: str, size: int) -> tuple[int, int] | None:

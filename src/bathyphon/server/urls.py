@@ -25,6 +25,7 @@ from bathyphon.server.exports.views import export_file
 from bathyphon.server.media.uploads import upload, uploads
 from bathyphon.server.media.views import media_file
 from bathyphon.server.ranges import file_response
+from bathyphon.server.reels.archives import reel_archive
 from bathyphon.server.sound.views import sound_block
 
 
@@ -101,6 +102,7 @@ urlpatterns = [
     # Parts have an ending; what has none is a call of the API.
     path("api/media/<uuid:id>/<part:part>", media_file),
     path("api/reels/<uuid:id>/sound/<str:side>/<int:block>", sound_block),
+    path("api/reels/<uuid:id>/archive.zip", reel_archive),
     path("api/exports/<uuid:id>/file", export_file),
     path("api/", api.urls),
     path("enter/<str:token>", enter),

@@ -41,7 +41,7 @@ def judge_and_cure(seed):
     return found
 
 
-@pytest.mark.parametrize("seed", [*range(12), 101, 143])
+@pytest.mark.parametrize("seed", [0, 1, 2, 3, 101, 143])
 def test_any_reel_is_judged_and_every_cure_can_be_carried_out(seed):
     judge_and_cure(seed)
 

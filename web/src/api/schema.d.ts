@@ -242,6 +242,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reels/{id}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * As New Reel
+         * @description Make another reel that asks for files where this one has the account's own.
+         *
+         *     Sounds that are computed stay: they are there everywhere.
+         */
+        post: operations["bathyphon_server_reels_api_as_new_reel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reels/{id}/edits": {
         parameters: {
             query?: never;
@@ -654,7 +676,7 @@ export interface paths {
         };
         /**
          * List Media
-         * @description All media of the account.
+         * @description All media of the account, sounds of its own that no reel uses aside.
          */
         get: operations["bathyphon_server_media_api_list_media"];
         put?: never;
@@ -767,6 +789,522 @@ export interface paths {
          * @description Find a picture's cuts again, as a job.
          */
         post: operations["bathyphon_server_media_api_find_cuts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sounds/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Sounds
+         * @description Sounds that words may mean; without words all of them.
+         */
+        get: operations["bathyphon_server_media_own_api_own_sounds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sounds/own/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Sound
+         * @description Take a sound off the shelf.
+         */
+        delete: operations["bathyphon_server_media_own_api_remove_sound"];
+        options?: never;
+        head?: never;
+        /**
+         * Tag Sound
+         * @description Give a sound other tags.
+         */
+        patch: operations["bathyphon_server_media_own_api_tag_sound"];
+        trace?: never;
+    };
+    "/api/sounds/own/{id}/used": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Use Sound
+         * @description A sound that is laid in a reel.
+         */
+        post: operations["bathyphon_server_media_own_api_use_sound"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shelf
+         * @description Every model and every sound that ships.
+         */
+        get: operations["bathyphon_server_sounds_api_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sounds/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Found
+         * @description Ids of the sounds that words may mean, the best first.
+         */
+        get: operations["bathyphon_server_sounds_api_found"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sounds/heard.wav": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Listen
+         * @description The beginning of a sound, as 16-bit WAV: to be listened to by itself.
+         */
+        post: operations["bathyphon_server_sounds_api_listen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sounds/longer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Longer
+         * @description The same sound for longer: what is there of it already stays as it is.
+         */
+        post: operations["bathyphon_server_sounds_api_longer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sounds/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Made
+         * @description A medium of a sound; the same settings give the same medium.
+         */
+        post: operations["bathyphon_server_sounds_api_made"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reels/{id}/stretch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stretch
+         * @description Where a bed would be laid: what is selected, else the shot in which the playhead is.
+         */
+        post: operations["bathyphon_server_sounds_api_stretch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Presets
+         * @description Presets that words may mean, favourites and those used last first, then colleagues'.
+         */
+        get: operations["bathyphon_server_presets_api_presets"];
+        put?: never;
+        /**
+         * Take
+         * @description Keep an effect, a chain, a treatment or the poses of a reel.
+         */
+        post: operations["bathyphon_server_presets_api_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/bed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Bed
+         * @description Keep a computed sound as it was laid, or as it is set.
+         */
+        post: operations["bathyphon_server_presets_api_take_bed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * As File
+         * @description Presets as one file; all of one's own where none are named.
+         */
+        post: operations["bathyphon_server_presets_api_as_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/brought-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description Keep the presets of a file.
+         */
+        post: operations["bathyphon_server_presets_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Remove a preset; what it was used on stays.
+         */
+        delete: operations["bathyphon_server_presets_api_remove"];
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Another name, note or tags, or whether it is a favourite.
+         */
+        patch: operations["bathyphon_server_presets_api_change"];
+        trace?: never;
+    };
+    "/api/presets/{id}/share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Share
+         * @description Let the people of a reel use a preset, or no longer.
+         */
+        post: operations["bathyphon_server_presets_api_share"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy
+         * @description Keep one like it as one's own.
+         */
+        post: operations["bathyphon_server_presets_api_copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{id}/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Replace
+         * @description Let a preset be as a part of a reel is now.
+         */
+        post: operations["bathyphon_server_presets_api_replace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{id}/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Use
+         * @description The edits that put a preset somewhere; whoever asked makes them.
+         */
+        post: operations["bathyphon_server_presets_api_use"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Recipes
+         * @description Own recipes that words may mean, favourites and those used last first.
+         */
+        get: operations["bathyphon_server_recipes_own_api_own_recipes"];
+        put?: never;
+        /**
+         * Take
+         * @description Make a recipe of what is selected in a reel; it asks for the values that were set.
+         */
+        post: operations["bathyphon_server_recipes_own_api_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/own/{id}/values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Values
+         * @description All that a recipe may ask for: only who chooses wants to see it.
+         */
+        get: operations["bathyphon_server_recipes_own_api_values"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/own/{id}/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Ask
+         * @description Choose what a recipe asks.
+         */
+        put: operations["bathyphon_server_recipes_own_api_ask"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipes
+         * @description Every recipe that ships, in its order.
+         */
+        get: operations["bathyphon_server_recipes_api_recipes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Found
+         * @description Ids of the recipes that words may mean, the best first.
+         */
+        get: operations["bathyphon_server_recipes_api_found"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reels/{id}/recipes/{recipe}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Out
+         * @description What a recipe makes of a place: edits, to be tried or made by whoever asked.
+         */
+        post: operations["bathyphon_server_recipes_api_work_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reels/{id}/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Made
+         * @description What recipes have made in a reel.
+         */
+        get: operations["bathyphon_server_recipes_api_made"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2056,6 +2594,578 @@ export interface components {
             sensitivity: number;
         };
         /**
+         * OwnFound
+         * @description How many there are, and the first of them.
+         */
+        OwnFound: {
+            /** Total */
+            total: number;
+            /** Sounds */
+            sounds: components["schemas"]["OwnLine"][];
+        };
+        /**
+         * OwnLine
+         * @description A sound of one's own; loudness in LUFS, none before it has been measured.
+         */
+        OwnLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Folder */
+            folder: string;
+            /** Tags */
+            tags: string[];
+            /** State */
+            state: string;
+            /** Error */
+            error: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Loudness */
+            loudness: number | null;
+        };
+        /**
+         * Tagged
+         * @description Tags of a sound.
+         */
+        Tagged: {
+            /** Tags */
+            tags: string[];
+        };
+        /**
+         * ModelLine
+         * @description A model: what can be set, and where what it does has been published.
+         */
+        ModelLine: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bed" | "hit";
+            /** Family */
+            family: string;
+            /** Help */
+            help: string;
+            /** Source */
+            source: string;
+            /** Parameters */
+            parameters: components["schemas"]["ParameterTable"][];
+        };
+        /**
+         * SoundLine
+         * @description A sound that ships: a model with settings of its own.
+         */
+        SoundLine: {
+            /** Id */
+            id: string;
+            /** Model */
+            model: string;
+            /** Name */
+            name: string;
+            /** Help */
+            help: string;
+            /** Settings */
+            settings: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * SoundShelf
+         * @description All that ships, how loud it comes, and the control of its level.
+         */
+        SoundShelf: {
+            /** Loudness */
+            loudness: number;
+            level: components["schemas"]["ParameterTable"];
+            /** Models */
+            models: components["schemas"]["ModelLine"][];
+            /** Sounds */
+            sounds: components["schemas"]["SoundLine"][];
+        };
+        /**
+         * Settings
+         * @description A computed sound; a bed lasts for ``seconds``, a hit for as long as it sounds.
+         */
+        Settings: {
+            /** Model */
+            model: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Settings */
+            settings?: {
+                [key: string]: number;
+            };
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Seconds
+             * @default 60
+             */
+            seconds: number;
+        };
+        /**
+         * MadeLine
+         * @description A medium of a computed sound, and how long it will be: it can be laid before it is ready.
+         */
+        MadeLine: {
+            media: components["schemas"]["MediaLine"];
+            /** Samples */
+            samples: number;
+        };
+        /**
+         * Longer
+         * @description A bed's medium, and how long its sound must be.
+         */
+        Longer: {
+            /**
+             * Media
+             * Format: uuid
+             */
+            media: string;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * Wanted
+         * @description A computed sound that is to be a medium, at a reel's rate.
+         */
+        Wanted: {
+            /** Model */
+            model: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Settings */
+            settings?: {
+                [key: string]: number;
+            };
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Seconds
+             * @default 60
+             */
+            seconds: number;
+            /**
+             * Rate
+             * @default 48000
+             */
+            rate: number;
+        };
+        /**
+         * StretchLine
+         * @description A stretch of a reel, in samples, and what it is.
+         */
+        StretchLine: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Of */
+            of: string;
+        };
+        /**
+         * PlaceSchema
+         * @description The playhead, and what is selected.
+         */
+        PlaceSchema: {
+            /**
+             * At
+             * @default 0
+             */
+            at: number;
+            /** Start */
+            start?: number | null;
+            /** End */
+            end?: number | null;
+            /** Track */
+            track?: string | null;
+            /** Clip */
+            clip?: string | null;
+            /** Other */
+            other?: string | null;
+            /** Treatment */
+            treatment?: string | null;
+        };
+        /**
+         * KeptLine
+         * @description A preset of one's own.
+         */
+        KeptLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "effect" | "chain" | "treatment" | "bed" | "poses" | "recipe";
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Tags */
+            tags: string[];
+            /** Effects */
+            effects: string[];
+            /** Favourite */
+            favourite: boolean;
+            /** Used */
+            used: string | null;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            sound?: components["schemas"]["SoundKept"] | null;
+            /** By */
+            by: string;
+            /** Shared */
+            shared: string[];
+        };
+        /**
+         * SoundKept
+         * @description The sound of a bed's preset, with a value for everything that can be set of it.
+         */
+        SoundKept: {
+            /** Model */
+            model: string;
+            /** Settings */
+            settings: {
+                [key: string]: number;
+            };
+            /** Seed */
+            seed: number;
+            /** Gain Db */
+            gain_db: number;
+        };
+        /**
+         * Taken
+         * @description A part of a reel that is to be kept.
+         */
+        Taken: {
+            /**
+             * Reel
+             * Format: uuid
+             */
+            reel: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "effect" | "chain" | "treatment" | "poses";
+            /** Owner */
+            owner: string;
+            /** Effect */
+            effect?: string | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * TakenBed
+         * @description A computed sound that is to be kept: of a medium, or as it is set.
+         */
+        TakenBed: {
+            /** Media */
+            media?: string | null;
+            /**
+             * Model
+             * @default
+             */
+            model: string;
+            /** Settings */
+            settings?: {
+                [key: string]: number;
+            };
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Gain Db
+             * @default 0
+             */
+            gain_db: number;
+        };
+        /**
+         * Which
+         * @description Which presets go into a file; all of them without any.
+         */
+        Which: {
+            /** Ids */
+            ids?: string[];
+        };
+        /**
+         * BroughtIn
+         * @description Presets that came from a file, and what is to be said of them.
+         */
+        BroughtIn: {
+            /** Presets */
+            presets: components["schemas"]["KeptLine"][];
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * Changed
+         * @description What is to be another; the rest stays.
+         */
+        Changed: {
+            /** Name */
+            name?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Tags */
+            tags?: string[] | null;
+            /** Favourite */
+            favourite?: boolean | null;
+        };
+        /**
+         * Shared
+         * @description With the people of which reel it is shared, or no longer.
+         */
+        Shared: {
+            /**
+             * Reel
+             * Format: uuid
+             */
+            reel: string;
+            /** Shared */
+            shared: boolean;
+        };
+        /**
+         * Replaced
+         * @description The part of a reel that a preset is to be like from now on.
+         */
+        Replaced: {
+            /**
+             * Reel
+             * Format: uuid
+             */
+            reel: string;
+            /** Owner */
+            owner: string;
+            /** Effect */
+            effect?: string | null;
+        };
+        /**
+         * UsedAnswer
+         * @description The edits that it stands for, and what was left out.
+         */
+        UsedAnswer: {
+            /** Commands */
+            commands: {
+                [key: string]: unknown;
+            }[];
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * UseRequest
+         * @description Where a preset is to be used, or only tried.
+         */
+        UseRequest: {
+            /**
+             * Reel
+             * Format: uuid
+             */
+            reel: string;
+            /** Owner */
+            owner?: string | null;
+            /** Tracks */
+            tracks?: string[];
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * End
+             * @default 0
+             */
+            end: number;
+            /**
+             * Replace
+             * @default false
+             */
+            replace: boolean;
+            /**
+             * Trying
+             * @default false
+             */
+            trying: boolean;
+        };
+        /**
+         * OwnRecipe
+         * @description A recipe of one's own; ``recipe`` is none where nothing of it is known here.
+         */
+        OwnRecipe: {
+            preset: components["schemas"]["KeptLine"];
+            recipe: components["schemas"]["RecipeLine"] | null;
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+        };
+        /**
+         * Question
+         * @description What is asked, and for which values.
+         */
+        Question: {
+            /** Label */
+            label: string;
+            /** Asks */
+            asks: string[];
+        };
+        /**
+         * RecipeLine
+         * @description A recipe: what it does and what it asks.
+         */
+        RecipeLine: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Needs */
+            needs: string;
+            /** Help */
+            help: string;
+            /** Questions */
+            questions: components["schemas"]["ParameterTable"][];
+        };
+        /**
+         * TakenRecipe
+         * @description What a recipe is made of: a clip, treatments, or a range of tracks.
+         */
+        TakenRecipe: {
+            /**
+             * Reel
+             * Format: uuid
+             */
+            reel: string;
+            /** Name */
+            name: string;
+            /** Clip */
+            clip?: string | null;
+            /** Treatments */
+            treatments?: string[];
+            /** Tracks */
+            tracks?: string[];
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * End
+             * @default 0
+             */
+            end: number;
+        };
+        /**
+         * ValueLine
+         * @description A value that a recipe may ask for, what it belongs to, and whether somebody has set it.
+         */
+        ValueLine: {
+            /** Path */
+            path: string;
+            /** Of */
+            of: string;
+            /** Telling */
+            telling: boolean;
+            parameter: components["schemas"]["ParameterTable"];
+        };
+        /**
+         * Asked
+         * @description All that it is to ask from now on.
+         */
+        Asked: {
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+        };
+        /**
+         * WorkedOut
+         * @description The edits that a recipe stands for; whoever asked makes them.
+         */
+        WorkedOut: {
+            /** Commands */
+            commands: {
+                [key: string]: unknown;
+            }[];
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Said */
+            said: string[];
+            /** Media */
+            media: string[];
+        };
+        /**
+         * RecipeRequest
+         * @description Answers, and where it is to work; ``again`` names what was made before and gives way.
+         */
+        RecipeRequest: {
+            /**
+             * Trying
+             * @default false
+             */
+            trying: boolean;
+            /** Answers */
+            answers?: {
+                [key: string]: number | string;
+            };
+            place: components["schemas"]["PlaceSchema"];
+            /** Again */
+            again?: string | null;
+        };
+        /**
+         * RecipeMade
+         * @description Something in a reel that a recipe has made, and what of it was changed since; ``recipe`` is
+         *     none where this account does not have it.
+         */
+        RecipeMade: {
+            /** Id */
+            id: string;
+            /** Recipe */
+            recipe: string | null;
+            /** Label */
+            label: string;
+            /** Answers */
+            answers: {
+                [key: string]: unknown;
+            };
+            /** Place */
+            place: {
+                [key: string]: unknown;
+            };
+            /** Touched */
+            touched: string[];
+        };
+        /**
          * ExportLine
          * @description One export.
          */
@@ -2436,6 +3546,28 @@ export interface operations {
         };
     };
     bathyphon_server_reels_api_copy_reel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReelLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_reels_api_as_new_reel: {
         parameters: {
             query?: never;
             header?: never;
@@ -3152,6 +4284,689 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MediaLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_media_own_api_own_sounds: {
+        parameters: {
+            query?: {
+                text?: string;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFound"];
+                };
+            };
+        };
+    };
+    bathyphon_server_media_own_api_remove_sound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bathyphon_server_media_own_api_tag_sound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tagged"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_media_own_api_use_sound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MediaLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_sounds_api_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundShelf"];
+                };
+            };
+        };
+    };
+    bathyphon_server_sounds_api_found: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    bathyphon_server_sounds_api_listen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Settings"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bathyphon_server_sounds_api_longer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Longer"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_sounds_api_made: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_sounds_api_stretch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceSchema"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StretchLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_presets_api_presets: {
+        parameters: {
+            query?: {
+                text?: string;
+                kind?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptLine"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_presets_api_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Taken"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_presets_api_take_bed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenBed"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_presets_api_as_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Which"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    bathyphon_server_presets_api_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
+                };
+            };
+        };
+    };
+    bathyphon_server_presets_api_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bathyphon_server_presets_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Changed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_presets_api_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Shared"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_presets_api_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_presets_api_replace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Replaced"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptLine"];
+                };
+            };
+        };
+    };
+    bathyphon_server_presets_api_use: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsedAnswer"];
+                };
+            };
+        };
+    };
+    bathyphon_server_recipes_own_api_own_recipes: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnRecipe"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_recipes_own_api_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenRecipe"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnRecipe"];
+                };
+            };
+        };
+    };
+    bathyphon_server_recipes_own_api_values: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueLine"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_recipes_own_api_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnRecipe"];
+                };
+            };
+        };
+    };
+    bathyphon_server_recipes_api_recipes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeLine"][];
+                };
+            };
+        };
+    };
+    bathyphon_server_recipes_api_found: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    bathyphon_server_recipes_api_work_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                recipe: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkedOut"];
+                };
+            };
+        };
+    };
+    bathyphon_server_recipes_api_made: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeMade"][];
                 };
             };
         };

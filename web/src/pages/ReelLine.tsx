@@ -45,7 +45,7 @@ export function ReelLine({ reel }: { reel: Line }) {
       <Menu position="bottom-end">
         <Menu.Target>
           <ActionIcon
-            title="Rename, duplicate, put into the trash"
+            title="Rename, duplicate, download, put into the trash"
             variant="subtle"
             color="gray"
             aria-label={`More for ${reel.name}`}
@@ -56,6 +56,15 @@ export function ReelLine({ reel }: { reel: Line }) {
         <Menu.Dropdown>
           <Menu.Item onClick={() => setNaming(true)}>Rename</Menu.Item>
           <Menu.Item onClick={() => edits.duplicate(reel)}>Duplicate</Menu.Item>
+          <Menu.Item
+            title="A new reel that asks for other files and keeps all that was done"
+            onClick={() => edits.template(reel)}
+          >
+            Use as a template
+          </Menu.Item>
+          <Menu.Item component="a" href={`/api/reels/${reel.id}/archive.zip`} download>
+            Download with its media
+          </Menu.Item>
           <Menu.Item color="var(--bad)" onClick={() => edits.trash(reel)}>
             Put into the trash
           </Menu.Item>

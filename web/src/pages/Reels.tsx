@@ -6,6 +6,7 @@ import { client, Refusal, unwrap } from '../api/client';
 import { AccountMenu } from '../ui/AccountMenu';
 import { Brand } from '../ui/Brand';
 import { NewReel } from './NewReel';
+import { OpenPacked } from './OpenPacked';
 import { ReelLine } from './ReelLine';
 import { Trash } from './Trash';
 
@@ -21,6 +22,7 @@ export function Reels() {
       <header className="page-head">
         <Brand />
         <span className="grow" />
+        <OpenPacked />
         <Button onClick={() => setMaking(true)}>New reel…</Button>
         <AccountMenu />
       </header>

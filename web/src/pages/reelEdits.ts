@@ -28,6 +28,11 @@ export function useReelEdits() {
         ),
       ),
     duplicate: (reel: Line) => then(unwrap(client.POST('/api/reels/{id}/copy', path(reel)))),
+    template: (reel: Line) =>
+      then(
+        unwrap(client.POST('/api/reels/{id}/template', path(reel))),
+        `“New reel from ${reel.name}” asks for its files under Media & sounds.`,
+      ),
     trash: (reel: Line) =>
       then(unwrap(client.DELETE('/api/reels/{id}', path(reel))), `“${reel.name}” is in the trash.`),
     restore: (reel: Line) => then(unwrap(client.POST('/api/reels/{id}/restore', path(reel)))),

@@ -87,6 +87,8 @@ export class Player {
   /** When the worklet last said that it goes on. */
   private heardOf = 0;
   private hand = 0;
+  /** Counted up with each wish to play or to stop: the last one counts. */
+  private wanted = 0;
   private outputListener: ((port: MessagePort) => void) | undefined;
 
   constructor(
@@ -184,7 +186,9 @@ export class Player {
   async play(from = usePlayer.getState().position, until?: number) {
     const start = from >= this.length ? 0 : from;
     this.stopAt = until;
-    if (!(await this.ready())) return;
+    const mine = ++this.wanted;
+    // Whoever has stopped it meanwhile does not want to hear it begin.
+    if (!(await this.ready()) || mine !== this.wanted) return;
     this.heardOf = performance.now();
     usePlayer.setState({ playing: true, position: start });
     this.look(start);
@@ -192,6 +196,7 @@ export class Player {
   }
 
   pause() {
+    this.wanted++;
     this.stopAt = undefined;
     const position = Math.min(this.heard(), Math.max(0, this.length));
     this.send({ type: 'pause' });

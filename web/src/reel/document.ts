@@ -85,6 +85,8 @@ export interface Clip {
   speed?: Speed;
   enabled?: boolean;
   tie?: number | null;
+  /** It stays with the cuts at its ends. */
+  bed?: boolean;
 }
 
 export interface Track {
@@ -130,6 +132,8 @@ export interface Shot {
 export interface Medium {
   id: string;
   path: string;
+  /** It is empty: a template asks for a file here. */
+  place?: boolean;
   beats?: { factor?: number; shift?: number };
 }
 
@@ -155,6 +159,8 @@ export interface ReelDocument {
   media?: Medium[];
   picture?: { clips?: PictureClip[]; cuts?: number[]; shots?: Shot[] };
   markers?: Marker[];
+  /** What recipes have made. */
+  made?: { id: string }[];
   poses?: Pose[];
   tracks?: Track[];
   mix?: { gain_db?: Movable; treatment?: Chain };

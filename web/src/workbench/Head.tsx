@@ -1,5 +1,11 @@
 import { Button, Menu, Tooltip } from '@mantine/core';
-import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconSearch } from '@tabler/icons-react';
+import {
+  IconArrowBackUp,
+  IconArrowForwardUp,
+  IconKeyboard,
+  IconRoute,
+  IconSearch,
+} from '@tabler/icons-react';
 import { memo } from 'react';
 import { Link } from 'react-router';
 import { usePlayer } from '../player/player';
@@ -11,6 +17,7 @@ import { useAsked } from './tools/asked';
 import { useTools } from './tools/context';
 import { ExportDialog } from './ExportDialog';
 import { KeysDialog } from './commands/KeysDialog';
+import { openGuide } from './guide/progress';
 import { OutputMenu } from './transport/OutputMenu';
 
 const SAVE_TEXT = {
@@ -102,6 +109,9 @@ export function Head() {
       <AccountMenu>
         <Menu.Item leftSection={<IconKeyboard size={16} />} onClick={() => ask('keys')}>
           Keys
+        </Menu.Item>
+        <Menu.Item leftSection={<IconRoute size={16} />} onClick={openGuide}>
+          First steps
         </Menu.Item>
         <Menu.Item leftSection={<IconSearch size={16} />} onClick={() => ask('search')}>
           Search commands

@@ -6,6 +6,8 @@ import { Head } from './Head';
 import { Offers } from './Offers';
 import { CommandSearch } from './commands/CommandSearch';
 import { HelpDialog } from './commands/HelpDialog';
+import { CopyDialog } from './selected/copying/CopyDialog';
+import { Guide } from './guide/Guide';
 import { useKeyMap } from './keys/keyMap';
 import { useCommands } from './commands/useCommands';
 import { useKeys } from './commands/useKeys';
@@ -83,6 +85,8 @@ function ByKey() {
     <>
       <CommandSearch commands={commands} />
       <HelpDialog />
+      <CopyDialog />
+      <Guide />
     </>
   );
 }

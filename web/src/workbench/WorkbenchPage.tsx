@@ -21,6 +21,7 @@ import './left/left.css';
 import './timeline/timeline.css';
 import './lanes/lanes.css';
 import './analysis/analysis.css';
+import './sounds/sounds.css';
 
 restoreSize('bathyphon.picture', '--picture');
 restoreSize('bathyphon.left', '--left');

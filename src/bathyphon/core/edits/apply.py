@@ -84,7 +84,7 @@ def apply_edits(document: Document, reel: Reel, commands: Sequence[Command]) -> 
         [step for edit in edits for step in edit.forward],
         [step for edit in reversed(edits) for step in edit.inverse],
         sorted({place for edit in edits for place in edit.touches}),
-        _title([edit.title for edit in edits]),
+        _title(commands, [edit.title for edit in edits]),
     )
 
 
@@ -102,8 +102,11 @@ def offer_after(commands: Sequence[Command], before: Document, edit: Edit) -> Of
     return next((offer for offer in offers if offer), None)
 
 
-def _title(titles: list[str]) -> str:
-    """One title of several: what all are called, or the first and how many more."""
+def _title(commands: Sequence[Command], titles: list[str]) -> str:
+    """One title of several: of what names the edit, what all are called, or the first of them."""
+    for command, title in zip(commands, titles, strict=True):
+        if command.names_the_edit:
+            return title
     others = len(set(titles)) - 1
     if not others:
         return titles[0]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from typing import Any
+from typing import Any, ClassVar
 
 from pydantic import BaseModel, ConfigDict
 
@@ -23,6 +23,8 @@ class EditCommand(BaseModel):
     """A command: immutable, refusing unknown fields."""
 
     model_config = ConfigDict(extra="forbid", strict=True, frozen=True)
+    names_the_edit: ClassVar[bool] = False
+    """Whether the history calls an edit of several commands after this one."""
 
     def plan(self, document: Document, reel: Reel) -> Patch:
         """The forward patch for a document that has been read."""

@@ -9,6 +9,11 @@ from pydantic import BaseModel, ConfigDict, Field
 from bathyphon.core.errors import Refused
 from bathyphon.core.timing.clock import Clock
 
+BEAT_LEAD_SECONDS = 0.010
+"""So long before a beat a sound ends that is to end before it."""
+RAMP_IN, RAMP_OUT = 3, 6
+"""Frames of ramp where none is asked for: heard as a move, not as a switch."""
+
 
 class Moment(BaseModel):
     """A moment of the reel: a frame's first sample, or a sample."""
@@ -34,6 +39,12 @@ class RampLength(BaseModel):
     length: int | None = Field(None, ge=0, le=2**40)
     shape: str | None = None
     bend: float | None = Field(None, ge=-1, le=1)
+
+
+def fitting(head: int, foot: int, room: int) -> tuple[int, int]:
+    """Two ramps or fades, shortened in proportion where there is not enough room for both."""
+    both = head + foot
+    return (head, foot) if both <= room else (head * room // both, foot * room // both)
 
 
 def resized(
@@ -72,9 +83,7 @@ def resized(
             foot_samples = min(foot_samples, length)
             head_samples = min(head_samples, length - foot_samples)
         else:
-            both = head_samples + foot_samples
-            head_samples = head_samples * length // both
-            foot_samples = foot_samples * length // both
+            head_samples, foot_samples = fitting(head_samples, foot_samples, length)
     return {
         "start": new_first,
         "length": length,

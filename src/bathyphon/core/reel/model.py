@@ -161,7 +161,7 @@ class Speed(Part):
 
 
 class Clip(Part):
-    """A stretch of a medium on a track."""
+    """A stretch of a medium on a track; a ``bed`` stays with the cuts at its ends."""
 
     id: Id
     media: Id
@@ -176,6 +176,7 @@ class Clip(Part):
     treatment: Chain = Chain()
     enabled: bool = True
     tie: Samples | None = None
+    bed: bool = False
 
     @property
     def end(self) -> int:
@@ -242,12 +243,16 @@ class BeatChoice(Part):
 
 
 class Medium(Part):
-    """A file that clips refer to by id; ``stream`` chooses one of its sounds, from 0."""
+    """A file that clips refer to by id; ``stream`` chooses one of its sounds, from 0.
+
+    A ``place`` is empty: a template asks for a file there.
+    """
 
     id: Id
     path: Annotated[str, Field(max_length=2000)]
     stream: Annotated[int, Field(ge=0, le=63)] = 0
     beats: BeatChoice = BeatChoice()
+    place: bool = False
 
 
 class Marker(Part):
@@ -288,6 +293,22 @@ class Listening(Part):
     dismissed: Annotated[tuple[Dismissed, ...], Field(strict=False)] = ()
 
 
+class MadeByRecipe(Part):
+    """A recipe that was carried out: its answers, and the parts that it made.
+
+    ``prints`` tell whether each part is still as it was made; ``back`` takes all of it back.
+    """
+
+    id: Id
+    recipe: Annotated[str, Field(max_length=64)]
+    label: Annotated[str, Field(max_length=400)] = ""
+    answers: dict[str, Any] = Field(default_factory=dict)
+    place: dict[str, Any] = Field(default_factory=dict)
+    parts: Annotated[tuple[str, ...], Field(strict=False)] = ()
+    prints: Annotated[tuple[str, ...], Field(strict=False)] = ()
+    back: Annotated[tuple[dict[str, Any], ...], Field(strict=False)] = ()
+
+
 class Reel(Part):
     """A whole reel."""
 
@@ -305,6 +326,7 @@ class Reel(Part):
     tracks: Annotated[tuple[Track, ...], Field(strict=False)] = ()
     mix: Mix = Mix()
     listening: Listening = Listening()
+    made: Annotated[tuple[MadeByRecipe, ...], Field(strict=False)] = ()
 
     @cached_property
     def clock(self) -> Clock:

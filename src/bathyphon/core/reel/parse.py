@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.checks import check_reel
 from bathyphon.core.reel.model import FORMAT, VERSION, Document, Part, Reel
+from bathyphon.core.unread import first_fault
 
 DEEPEST = 64
 TOO_LARGE = 2**63
@@ -137,13 +138,5 @@ def _located(value: Any, where: str = "", depth: int = 0) -> Refused | None:
 
 
 def _sentence(error: ValidationError) -> tuple[str, str]:
-    first = error.errors(include_url=False)[0]
-    place = [p for p in first["loc"] if p not in ("float", "int") and "function" not in str(p)]
-    message = str(first["msg"])
-    message = message.removeprefix("Value error, ")
-    message = message[:1].lower() + message[1:]
-    if first["type"] not in ("missing", "extra_forbidden") and not isinstance(
-        first["input"], (dict, list)
-    ):
-        message += f", not {first['input']!r}"[:120]
-    return message, ".".join(str(p) for p in place)
+    said, place = first_fault(error)
+    return said, ".".join(map(str, place))

@@ -10,15 +10,19 @@ from bathyphon.core.effects import EFFECTS, Effect
 from bathyphon.core.typed.lines import Understood, said, understand
 from bathyphon.core.typed.tokens import Token, tokens_of
 from bathyphon.core.typed.values import Known
+from bathyphon.core.typed.words import (
+    HELP,
+    NAME,
+    NAME_BEGUN,
+    VALUE,
+    WORD,
+    WORD_BEGUN,
+    fitness,
+    words_of,
+)
 
 LONGEST = 200
 """Characters of a line that are read."""
-SHORTEST_STEM = 4
-ENDINGS = frozenset({"d", "ed", "er", "ing", "s", "es", "y", "or", "ation"})
-OTHER_FORM = 0.9
-"""Another form of a word counts a little less than its beginning: “muffled”, “echoes”."""
-
-CALLED, NAME, NAME_BEGUN, WORD, WORD_BEGUN, HELP, VALUE = 100.0, 70.0, 60.0, 58.0, 40.0, 12.0, 10.0
 OF_EFFECT, VALUES_ONLY, OWN_VALUE = 20.0, 50.0, 5.0
 """What the name of its effect counts for a preset; what a line counts that names
 values alone, and by how much it is nearer than one in which a word of the effect was meant."""
@@ -90,7 +94,7 @@ def not_understood(text: str) -> list[str]:
 
 def _goes_by(effect: Effect, word: str) -> bool:
     names = ["", *(preset.name for preset in effect.presets)]
-    return any(_score([word], "", _fields(effect.id, name)) for name in names)
+    return any(fitness([word], "", _fields(effect.id, name)) for name in names)
 
 
 def _hits(effect: Effect, tokens: Sequence[Token], known: Known) -> Iterable[Hit]:
@@ -103,7 +107,7 @@ def _hits(effect: Effect, tokens: Sequence[Token], known: Known) -> Iterable[Hit
         return
     for preset in effect.presets:
         fields = _fields(effect.id, preset.name)
-        score = _score(line.left, preset.name.lower(), fields)
+        score = fitness(line.left, preset.name.lower(), fields)
         if score > OF_EFFECT:
             yield _hit(
                 effect, preset.name, f"{effect.label}: {preset.name}", preset.help, line, score
@@ -126,11 +130,11 @@ def _hit(effect: Effect, preset: str, label: str, help: str, line: Understood, s
 
 def _score_of_effect(effect: Effect, line: Understood, words: Sequence[str]) -> float:
     if line.left:
-        return _score(line.left, effect.label.lower(), _fields(effect.id, ""))
+        return fitness(line.left, effect.label.lower(), _fields(effect.id, ""))
     if not words and not line.values and not line.ramps:
         return 1.0 if not line.why else 0.5
     # Its values alone are named.
-    called = _score(words, effect.label.lower(), _fields(effect.id, "")) if words else 0.0
+    called = fitness(words, effect.label.lower(), _fields(effect.id, "")) if words else 0.0
     return max(called, VALUES_ONLY) + OWN_VALUE if line.values else called or 0.5
 
 
@@ -142,56 +146,16 @@ def _fields(effect: str, preset: str) -> tuple[tuple[float, float, tuple[str, ..
     labels = [row.label for row in rows]
     if not preset:
         return (
-            (NAME, NAME_BEGUN, _split([found.label, found.id])),
-            (WORD, WORD_BEGUN, _split([found.table.words])),
-            (HELP, HELP, _split([found.table.help])),
-            (VALUE, VALUE, _split(labels)),
+            (NAME, NAME_BEGUN, words_of([found.label, found.id])),
+            (WORD, WORD_BEGUN, words_of([found.table.words])),
+            (HELP, HELP, words_of([found.table.help])),
+            (VALUE, VALUE, words_of(labels)),
         )
     own = next(p for p in found.presets if p.name == preset)
     return (
-        (NAME, NAME_BEGUN, _split([preset])),
+        (NAME, NAME_BEGUN, words_of([preset])),
         # Where both are called so, the preset is nearer to what is wanted.
-        (WORD + 1, WORD_BEGUN + 1, _split([own.words])),
-        (HELP, HELP, _split([own.help])),
-        (OF_EFFECT, OF_EFFECT, _split([found.label])),
+        (WORD + 1, WORD_BEGUN + 1, words_of([own.words])),
+        (HELP, HELP, words_of([own.help])),
+        (OF_EFFECT, OF_EFFECT, words_of([found.label])),
     )
-
-
-def _split(texts: Iterable[str]) -> tuple[str, ...]:
-    words = (token.text for text in texts for token in tokens_of(text))
-    return tuple(dict.fromkeys(words))
-
-
-def _score(
-    words: Sequence[str],
-    name: str,
-    fields: Sequence[tuple[float, float, tuple[str, ...]]],
-) -> float:
-    """How well words fit, 0 where one of them does not."""
-    if " ".join(words) == " ".join(token.text for token in tokens_of(name)):
-        return CALLED
-    total = 0.0
-    asked = set(words)
-    for word in asked:
-        best = max(
-            (
-                _nearness(word, other, whole, begun)
-                for whole, begun, known in fields
-                for other in known
-            ),
-            default=0.0,
-        )
-        if not best:
-            return 0.0
-        total += best
-    return total / len(asked)
-
-
-def _nearness(word: str, other: str, whole: float, begun: float) -> float:
-    if word == other:
-        return whole
-    if other.startswith(word):
-        return begun
-    stem = other.removesuffix("e")
-    form = word.startswith(stem) and word[len(stem) :] in ENDINGS
-    return begun * OTHER_FORM if form and len(stem) >= SHORTEST_STEM else 0.0

@@ -42,6 +42,9 @@ UNITS: Mapping[str, Unit] = MappingProxyType(
         "°": Unit("angle"),
         "m": Unit("distance"),
         "°C": Unit("temperature"),
+        "bpm": Unit("pace"),
+        "per min": Unit("pace"),
+        "per s": Unit("pace", 60.0),
         "LUFS": Unit("loudness"),
         "LU": Unit("loudness difference"),
         "dBTP": Unit("true peak"),
@@ -79,6 +82,9 @@ SPELLINGS: Mapping[str, Mapping[str, float]] = MappingProxyType(
         "loudness difference": _all(1.0, "lu", "db"),
         "true peak": _all(1.0, "dbtp", "db"),
         "full scale": _all(1.0, "dbfs", "db"),
+        # In times a minute.
+        "pace": _all(1.0, "bpm", "per min", "per minute", "a minute", "/min")
+        | _all(60.0, "per s", "per second", "a second", "/s"),
         "temperature": _all(1.0, "°c", "c", "°", "degree", "degrees"),
     }
 )

@@ -94,10 +94,8 @@ def _put(queue: asyncio.Queue[str], text: str) -> None:
 
 
 def _dsn() -> str:
+    """How the server is reached: all that a connection string can say, such as ``sslmode``."""
     parameters = connections["default"].get_connection_params()
-    wanted = {
-        k: v
-        for k, v in parameters.items()
-        if k in ("host", "port", "user", "password", "dbname") and v
-    }
+    known = {option.keyword.decode() for option in psycopg.pq.Conninfo.get_defaults()}
+    wanted = {k: v for k, v in parameters.items() if k in known and v not in (None, "")}
     return psycopg.conninfo.make_conninfo("", **wanted)

@@ -15,6 +15,7 @@ from procrastinate.contrib.django import app
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.parse import read_reel
 from bathyphon.server.exports.models import Export
+from bathyphon.server.jobs import set_aside
 from bathyphon.server.notify import tell
 from bathyphon.server.reels.head import load
 
@@ -24,6 +25,7 @@ LONGEST_HOURS = 24
 SPARE_BYTES = 2**28
 """What is left to others on the disk."""
 BROKEN = "the render broke off; the server’s log says why"
+SET_ASIDE = "rendering it crashed the worker three times, so it was set aside"
 
 
 @app.task(name="run_export", queue="exports", pass_context=True)
@@ -31,6 +33,10 @@ def run_export(context: JobContext, export: str) -> None:
     """Render a reel at the revision it had when asked for."""
     row = Export.objects.select_related("account", "reel").filter(pk=UUID(export)).first()
     if row is None or row.state not in Export.OPEN:
+        return
+    if set_aside(context):
+        row.state, row.error = Export.FAILED, SET_ASIDE
+        update(row, "state", "error")
         return
     row.state = Export.RUNNING
     update(row, "state")

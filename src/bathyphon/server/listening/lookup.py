@@ -6,11 +6,9 @@ from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.http import HttpRequest
-from django.shortcuts import get_object_or_404
 
 from bathyphon.server.current import account_of
-from bathyphon.server.reels.head import Head, head_of
-from bathyphon.server.reels.models import Reel
+from bathyphon.server.reels.head import Head, seen_by
 from bathyphon.server.sound.media import PreparedMedia
 
 
@@ -23,6 +21,5 @@ def looked_up(request: HttpRequest, id: UUID) -> tuple[User, Head, PreparedMedia
         For strangers, too.
     """
     account = account_of(request)
-    reel = get_object_or_404(Reel.visible_to(account), pk=id)
-    head = head_of(reel.pk, reel.revision)
+    head = seen_by(account, id)
     return account, head, PreparedMedia(account, head.reel)

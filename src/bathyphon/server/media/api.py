@@ -104,8 +104,8 @@ class MediaLine(Schema):
 
 @router.get("", response=list[MediaLine])
 def list_media(request: HttpRequest) -> Any:
-    """All media of the account."""
-    return Media.visible_to(account_of(request)).order_by("created")
+    """All media of the account, sounds of its own that no reel uses aside."""
+    return Media.visible_to(account_of(request)).filter(listed=True).order_by("created")
 
 
 @router.post("", response={201: MediaLine})

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 import os
-import re
 import shutil
 import tempfile
 from collections.abc import Iterable
@@ -18,6 +17,7 @@ from django.db import transaction
 from django.db.models import Sum
 
 from bathyphon.core.errors import Refused
+from bathyphon.formats.names import plain_name
 from bathyphon.server.media.models import Blob, Media
 from bathyphon.server.media.storage import keep
 
@@ -56,13 +56,7 @@ def refuse_size(account: User, name: str, size: int) -> None:
         raise Refused(f"there is not enough room on the server's disk for “{name}”")
 
 
-def plain_name(name: str) -> str:
-    """A file's name without folders and control characters, as it is shown and stored."""
-    last = re.split(r"[/\\]", name)[-1]
-    return "".join(c for c in last if c.isprintable())[-400:] or "file"
-
-
-def take(account: User, name: str, chunks: Iterable[bytes], rate: int) -> Media:
+def take(account: User, name: str, chunks: Iterable[bytes], rate: int, stream: int = 0) -> Media:
     """Store a file's bytes under their hash and make a row for the account."""
     folder = Path(settings.DATA) / "uploads"
     folder.mkdir(parents=True, exist_ok=True)
@@ -71,12 +65,12 @@ def take(account: User, name: str, chunks: Iterable[bytes], rate: int) -> Media:
         with os.fdopen(handle, "wb") as file:
             for chunk in chunks:
                 file.write(chunk)
-        return adopt(account, name, Path(partial), rate)
+        return adopt(account, name, Path(partial), rate, stream)
     finally:
         Path(partial).unlink(missing_ok=True)
 
 
-def adopt(account: User, name: str, file: Path, rate: int) -> Media:
+def adopt(account: User, name: str, file: Path, rate: int, stream: int = 0) -> Media:
     """Make a complete file the account's medium and ask for its preparation."""
     from bathyphon.server.media.tasks import prepare_media
 
@@ -87,7 +81,9 @@ def adopt(account: User, name: str, file: Path, rate: int) -> Media:
     with transaction.atomic():
         blob, _ = Blob.objects.get_or_create(digest=digest, defaults={"size": size})
         keep(blob, file)
-        media = Media.objects.create(account=account, blob=blob, name=plain_name(name), rate=rate)
+        media = Media.objects.create(
+            account=account, blob=blob, name=plain_name(name), rate=rate, stream=stream
+        )
         prepare_media.defer(media=str(media.pk))
     return media
 

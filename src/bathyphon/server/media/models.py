@@ -49,7 +49,11 @@ class Upload(models.Model):
     name = models.CharField(max_length=400)
     size = models.BigIntegerField()
     rate = models.PositiveIntegerField(default=48000)
+    # What it holds: a medium, or something that another application has said it takes.
+    holds = models.CharField(max_length=20, default="medium")
+    folder = models.CharField(max_length=400, blank=True, default="")
     media = models.ForeignKey("Media", null=True, on_delete=models.SET_NULL)
+    made = models.UUIDField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 
     @property
@@ -58,9 +62,14 @@ class Upload(models.Model):
         return Path(settings.DATA) / "uploads" / str(self.pk)
 
     @property
+    def complete(self) -> bool:
+        """Whether all has arrived and been taken in."""
+        return self.media_id is not None or self.made is not None
+
+    @property
     def offset(self) -> int:
         """Bytes that have arrived."""
-        if self.media_id is not None:
+        if self.complete:
             return self.size
         return self.path.stat().st_size if self.path.exists() else 0
 
@@ -83,9 +92,23 @@ class Media(models.Model):
     info = models.JSONField(default=dict)
     created = models.DateTimeField(auto_now_add=True)
     trashed = models.DateTimeField(null=True, blank=True)
+    # A sound of one's own lies on the shelf of all reels; it is listed with the account's media
+    # once a reel uses it. What it is found by is kept together.
+    own = models.BooleanField(default=False)
+    listed = models.BooleanField(default=True)
+    folder = models.CharField(max_length=400, blank=True, default="")
+    tags = models.JSONField(default=list)
+    words = models.TextField(blank=True, default="")
 
     class Meta:
         verbose_name_plural = "media"
+        indexes = [
+            models.Index(
+                fields=["account", "folder", "name"],
+                condition=models.Q(own=True),
+                name="own_sounds",
+            )
+        ]
 
     @staticmethod
     def visible_to(account: User) -> models.QuerySet[Media]:

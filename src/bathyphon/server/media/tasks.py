@@ -21,6 +21,7 @@ from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
 from bathyphon.formats.names import PREPARED
+from bathyphon.server.jobs import set_aside
 from bathyphon.server.media.models import Media
 from bathyphon.server.media.signals import media_ready
 from bathyphon.server.media.storage import local_file
@@ -28,11 +29,13 @@ from bathyphon.server.notify import tell
 
 log = logging.getLogger(__name__)
 BROKEN = "it could not be prepared; the server’s log says why"
+SET_ASIDE = "preparing it crashed the worker three times, so it was set aside"
 STALLED_SECONDS = 30
 SHOW_SECONDS = 0.3
 WAKE_SECONDS = 0.5
 MOST_SOUNDS = 16
 MOST_ANEW = 20
+KEPT_HOURS = 72
 
 
 class Interrupted(Exception):
@@ -48,6 +51,9 @@ def prepare_media(context: JobContext, media: str) -> None:
     """Decode, conform, measure and draw one file."""
     row = Media.objects.select_related("blob").filter(pk=UUID(media)).first()
     if row is None or row.state in (Media.READY, Media.CANCELLED):
+        return
+    if set_aside(context):
+        _update(row, state=Media.FAILED, error=SET_ASIDE)
         return
     _update(row, state=Media.PREPARING, progress=0.0, error="")
 
@@ -89,7 +95,10 @@ def bring_in_other_sounds(row: Media) -> None:
             blob=row.blob,
             rate=row.rate,
             stream=stream,
-            defaults={"name": f"{row.name[:380]} · sound {stream + 1}"},
+            defaults={
+                "name": f"{row.name[:380]} · sound {stream + 1}",
+                **{key: getattr(row, key) for key in ("own", "listed", "folder", "words")},
+            },
         )
         if new:
             prepare_media.defer(media=str(made.pk))
@@ -99,7 +108,7 @@ def bring_in_other_sounds(row: Media) -> None:
 def conform_medium(context: JobContext, media: str, rate: int) -> None:
     """Conform a sound to the rate of a reel that it is heard in."""
     row = Media.objects.select_related("blob").filter(pk=UUID(media)).first()
-    if row is None or row.sound_at(rate).is_file():
+    if row is None or row.sound_at(rate).is_file() or set_aside(context):
         return
 
     def go_on() -> None:
@@ -223,6 +232,15 @@ async def retry_stalled(context: JobContext, timestamp: int) -> None:
     manager = context.app.job_manager
     for job in await manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
         await manager.retry_job(job)
+
+
+@app.periodic(cron="17 4 * * *")
+@app.task(name="forget_old_jobs", queue="media", pass_context=True)
+async def forget_old_jobs(context: JobContext, timestamp: int) -> None:
+    """Remove the rows of jobs that ended days ago."""
+    await context.app.job_manager.delete_old_jobs(
+        nb_hours=KEPT_HOURS, include_failed=True, include_cancelled=True, include_aborted=True
+    )
 
 
 @app.periodic(cron="* * * * *")

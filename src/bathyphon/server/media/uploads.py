@@ -9,6 +9,7 @@ from __future__ import annotations
 import base64
 import binascii
 import fcntl
+from collections.abc import Callable
 from typing import BinaryIO
 from uuid import UUID
 
@@ -17,14 +18,19 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_http_methods
 
 from bathyphon.core.errors import Refused
+from bathyphon.formats.names import plain_name
 from bathyphon.server.bodies import whole_number
-from bathyphon.server.media.intake import adopt, plain_name, refuse_size
+from bathyphon.server.media.intake import adopt, refuse_size
 from bathyphon.server.media.models import Upload
+from bathyphon.server.media.own import plain_folder, take_sound
 
 VERSION = "1.0.0"
 PART = "application/offset+octet-stream"
 PIECE = 2**20
 MOST_OPEN = 200
+TAKERS: dict[str, Callable[[User, Upload], UUID]] = {"sound": take_sound}
+"""What takes in uploads that are no media, by what these say that they hold; it gives the id of
+what it has made."""
 
 
 @require_http_methods(["GET", "POST", "OPTIONS"])
@@ -35,7 +41,7 @@ def uploads(request: HttpRequest) -> HttpResponse:
     user = request.user
     if not isinstance(user, User):
         return JsonResponse({"detail": "Please sign in."}, status=401)
-    open_ones = Upload.objects.filter(account=user, media=None).order_by("created")
+    open_ones = Upload.objects.filter(account=user, media=None, made=None).order_by("created")
     if request.method == "GET":
         lines = [
             {"id": str(u.pk), "name": u.name, "size": u.size, "offset": u.offset}
@@ -59,7 +65,8 @@ def upload(request: HttpRequest, id: UUID) -> HttpResponse:
     if row is None:
         raise Http404
     if request.method == "GET":
-        return JsonResponse({"media": str(row.media_id) if row.media_id else None})
+        taken = {"media": row.media_id, "made": row.made}
+        return JsonResponse({key: str(id) if id else None for key, id in taken.items()})
     if request.method == "DELETE":
         row.path.unlink(missing_ok=True)
         row.delete()
@@ -79,10 +86,20 @@ def _begin(request: HttpRequest, user: User, already: int) -> Upload:
     rate = whole_number(said.get("rate", "48000"))
     if rate is None or not 8000 <= rate <= 192000:
         raise Refused("the rate must lie between 8000 and 192000", "rate")
+    holds = said.get("holds", "medium")
+    if holds != "medium" and holds not in TAKERS:
+        raise Refused(f"“{holds[:20]}” is nothing that can be sent here", "holds")
     if already >= MOST_OPEN:
         raise Refused(f"{MOST_OPEN} uploads are under way already; finish or cancel some first")
     refuse_size(user, name, length)
-    made = Upload.objects.create(account=user, name=name, size=length, rate=rate)
+    made = Upload.objects.create(
+        account=user,
+        name=name,
+        size=length,
+        rate=rate,
+        holds=holds,
+        folder=plain_folder(said.get("folder", "")),
+    )
     made.path.parent.mkdir(parents=True, exist_ok=True)
     made.path.touch()
     return made
@@ -92,7 +109,7 @@ def _append(request: HttpRequest, row: Upload, user: User) -> HttpResponse:
     if request.content_type != PART:
         return HttpResponse(f"a part is sent as {PART}", status=415)
     wanted = request.headers.get("Upload-Offset", "")
-    if row.media_id is not None or not row.path.exists():
+    if row.complete or not row.path.exists():
         return HttpResponse(status=409)
     with row.path.open("r+b") as file:
         try:
@@ -105,9 +122,22 @@ def _append(request: HttpRequest, row: Upload, user: User) -> HttpResponse:
             return HttpResponse("more has come than was announced", status=413)
         offset = file.tell()
         if offset == row.size:
-            row.media = adopt(user, row.name, row.path, row.rate)
-            row.save(update_fields=["media"])
+            try:
+                _take_in(row, user)
+            except Refused as error:
+                # It would be no better if it were sent again.
+                row.path.unlink(missing_ok=True)
+                row.delete()
+                return JsonResponse({"detail": error.message, "where": error.where}, status=422)
     return HttpResponse(status=204, headers={"Upload-Offset": str(offset)})
+
+
+def _take_in(row: Upload, user: User) -> None:
+    if row.holds == "medium":
+        row.media = adopt(user, row.name, row.path, row.rate)
+    else:
+        row.made = TAKERS[row.holds](user, row)
+    row.save(update_fields=["media", "made"])
 
 
 def _copy(request: HttpRequest, file: BinaryIO, size: int) -> bool:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-import struct
 from collections.abc import AsyncIterator
 from typing import cast
 from uuid import UUID
@@ -17,6 +16,7 @@ from django.http.response import HttpResponseBase
 
 from bathyphon.formats.conform import ConformedFile
 from bathyphon.formats.names import sound_name
+from bathyphon.formats.plain_wave import wave_frames, wave_head
 from bathyphon.server.media.models import Media
 from bathyphon.server.ranges import file_response
 
@@ -79,20 +79,12 @@ async def _listen(user: AbstractBaseUser, id: UUID) -> HttpResponseBase:
     if media is None or not media.sound_ready:
         raise Http404
     sound = await sync_to_async(ConformedFile)(media.sound_path)
-    size = 4 * sound.samples
-    # RIFF sizes have 32 bits: of what is longer the rest is read to its end all the same.
-    most = 2**32 - 1
-    head = struct.pack(
-        "<4sI4s4sIHHIIHH4sI",
-        b"RIFF", min(size + 36, most), b"WAVE", b"fmt ", 16, 1, 2, media.rate, 4 * media.rate,
-        4, 16, b"data", min(size, most),
-    )  # fmt: skip
 
     async def parts() -> AsyncIterator[bytes]:
-        yield head
+        yield wave_head(media.rate, 4 * sound.samples)
         for start in range(0, sound.samples, PAGE):
             both = await sync_to_async(sound.read)(start, min(start + PAGE, sound.samples))
-            yield np.clip(np.rint(both.T * 32767.0), -32768, 32767).astype("<i2").tobytes()
+            yield wave_frames(both)
 
     response = StreamingHttpResponse(parts(), content_type="audio/wav")
     response["Cache-Control"] = "private, max-age=3600"

@@ -14,9 +14,11 @@ from django.utils import timezone
 from ninja import Field, Router, Schema
 from ninja.responses import Status
 
+from bathyphon.core.edits.uses import as_template
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import FORMAT, VERSION, Document
 from bathyphon.core.timing.clock import parse_rate
+from bathyphon.formats.computed import ENDING
 from bathyphon.server.current import account_of
 from bathyphon.server.media.api import FoundCut
 from bathyphon.server.media.models import Media, known_ids
@@ -242,6 +244,20 @@ def copy_reel(request: HttpRequest, id: UUID) -> Any:
     reel = get_object_or_404(Reel.visible_to(account), pk=id)
     document = {**head_of(reel.pk, reel.revision).document, "name": f"{reel.name[:390]} copy"}
     return Status(201, journal.create_reel(account, document))
+
+
+@router.post("{uuid:id}/template", response={201: ReelLine})
+def as_new_reel(request: HttpRequest, id: UUID) -> Any:
+    """Make another reel that asks for files where this one has the account's own.
+
+    Sounds that are computed stay: they are there everywhere.
+    """
+    account = account_of(request)
+    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    document = head_of(reel.pk, reel.revision).document
+    own = [m["id"] for m in document.get("media", []) if not m["path"].endswith(ENDING)]
+    made = {**as_template(document, own), "name": f"New reel from {reel.name[:380]}"}
+    return Status(201, journal.create_reel(account, made))
 
 
 @router.post("{uuid:id}/edits", response=Change)

@@ -19,25 +19,39 @@ MOST_ONSETS = 20_000
 
 def found_in(account: User, reel: Reel) -> dict[str, Any]:
     """Cuts in frames, beats and onsets by clip in samples, tempo by medium."""
-    ids = known_ids(m.id for m in reel.media)
-    rows = {ids[row.pk]: row for row in Media.visible_to(account).filter(pk__in=ids)}
+    rows = _rows(account, reel)
     pictures: dict[str, tuple[Clock, list[Cut]]] = {}
-    grids: dict[str, tuple[Stretch, ...]] = {}
     for id, row in rows.items():
         picture = row.info.get("picture")
         if picture:
             clock = Clock(parse_rate(picture["rate"]), reel.sample_rate)
             pictures[id] = (clock, [Cut(**cut) for cut in picture.get("cuts", [])])
+    cuts = cuts_in_reel(reel, pictures)
+    return {
+        "cuts": [{"frame": c.frame, "length": c.length, "kind": c.kind} for c in cuts],
+        "beats": _beats(reel, rows),
+        "onsets": _onsets(reel, rows),
+    }
+
+
+def beats_by_clip(account: User, reel: Reel) -> dict[str, list[int]]:
+    """Beats in samples of the reel, by clip."""
+    return _beats(reel, _rows(account, reel))
+
+
+def _rows(account: User, reel: Reel) -> dict[str, Media]:
+    ids = known_ids(m.id for m in reel.media)
+    return {ids[row.pk]: row for row in Media.visible_to(account).filter(pk__in=ids)}
+
+
+def _beats(reel: Reel, rows: dict[str, Media]) -> dict[str, list[int]]:
+    grids: dict[str, tuple[Stretch, ...]] = {}
+    for id, row in rows.items():
         sound = row.info.get("sound", {})
         if sound.get("stretches"):
             stretches = (Stretch(**s) for s in sound["stretches"])
             grids[id] = tuple(s.at_rate(row.rate, reel.sample_rate) for s in stretches)
-    cuts = cuts_in_reel(reel, pictures)
-    return {
-        "cuts": [{"frame": c.frame, "length": c.length, "kind": c.kind} for c in cuts],
-        "beats": beats_in_reel(reel, grids),
-        "onsets": _onsets(reel, rows),
-    }
+    return beats_in_reel(reel, grids)
 
 
 def _onsets(reel: Reel, rows: dict[str, Media]) -> dict[str, list[int]]:

@@ -7,11 +7,14 @@ from threading import Lock
 from uuid import UUID
 
 from cachetools import LRUCache
+from django.contrib.auth.models import User
+from django.shortcuts import get_object_or_404
 
 from bathyphon.core.edits.patch import apply_patch
 from bathyphon.core.reel.model import Document, Reel
 from bathyphon.core.reel.parse import read_reel
 from bathyphon.server.reels.models import JournalEntry, Snapshot
+from bathyphon.server.reels.models import Reel as ReelRow
 
 MOST = 32
 
@@ -37,6 +40,18 @@ def head_of(reel: UUID, revision: int) -> Head:
         return known
     document = load(reel, revision)
     return remember(reel, Head(revision, document, read_reel(document)))
+
+
+def seen_by(account: User, reel: UUID) -> Head:
+    """The newest document of a reel that an account may see.
+
+    Raises
+    ------
+    Http404
+        For strangers, too.
+    """
+    row = get_object_or_404(ReelRow.visible_to(account), pk=reel)
+    return head_of(row.pk, row.revision)
 
 
 def remember(reel: UUID, head: Head) -> Head:

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import copy
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from pathlib import Path
 
 from django.contrib.auth.models import User
 
-from bathyphon.core.edits.find import at
-from bathyphon.core.edits.patch import apply_patch, pointer
-from bathyphon.core.edits.uses import uses_of_media
+from bathyphon.core.edits.uses import with_other_media
+from bathyphon.core.reel.model import Document
 from bathyphon.core.reel.parse import read_reel
 from bathyphon.formats.reel_file import load_document
 from bathyphon.server.media.intake import take
@@ -31,19 +29,36 @@ def import_reel(account: User, path: Path) -> tuple[Reel, list[Media]]:
     """
     document = load_document(path)
     read_reel(document)
-    document = copy.deepcopy(document)
     rate = document["sample_rate"]
     media: dict[str, Media] = {}
     for medium in document["media"]:
         file = path.parent / medium["path"]
         media[medium["id"]] = take(account, file.name, _chunks(file), rate)
-        medium["id"], medium["path"] = str(media[medium["id"]].pk), file.name
-    named = [
-        {"op": "replace", "path": pointer(*path), "value": str(media[at(document, path)].pk)}
-        for path in uses_of_media(document)
-    ]
-    document, _ = apply_patch(document, named)
-    return create_reel(account, document), list(media.values())
+    return create_reel(account, with_media(document, media)), list(media.values())
+
+
+def with_media(document: Document, rows: Mapping[str, Media]) -> Document:
+    """A reel whose media are an account's rows, wherever it names them.
+
+    Parameters
+    ----------
+    document : dict
+        It is left as it is.
+    rows : dict
+        By the ids that the document has for its media; others keep theirs.
+    """
+    return with_other_media(
+        document,
+        {
+            medium["id"]: {
+                **medium,
+                "id": str(rows[medium["id"]].pk),
+                "path": rows[medium["id"]].name,
+            }
+            for medium in document.get("media", [])
+            if medium["id"] in rows
+        },
+    )
 
 
 def _chunks(path: Path) -> Iterator[bytes]:

@@ -31,8 +31,11 @@ INSTALLED_APPS = [
     "bathyphon.server.reels",
     "bathyphon.server.media",
     "bathyphon.server.exports",
+    "bathyphon.server.presets",
 ]
 MIDDLEWARE = [
+    # The first of them is the last to see an answer.
+    "bathyphon.server.letting_go.LetGoMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",

@@ -17,6 +17,7 @@ from django.views.decorators.http import require_http_methods
 
 from bathyphon.core.errors import Refused
 from bathyphon.server.bodies import whole_number
+from bathyphon.server.letting_go import let_go
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
 from bathyphon.server.sound.players import PIECES, players
@@ -64,6 +65,8 @@ async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> 
         asked = _asked(request, id, side, block)
         if side == "other":
             head, media, asked = await sync_to_async(_compared)(request, head, media, asked)
+        # Others may wait for the engine a long time: not with a connection in their hands.
+        await let_go()
         if not players.begin(asked.player, asked.generation):
             return JsonResponse({"detail": "Two requests are under way already."}, status=429)
         answer = await _made(asked, head, media)

@@ -165,6 +165,7 @@ function ColourFields({ open, set }: FieldsProps) {
 function TailTable({ open }: { open: Open }) {
   const { data, error } = useTailOf(open);
   if (error) return <p className="quiet">{error.message}</p>;
+  if (!data) return <p className="quiet">Measuring the decay …</p>;
   return (
     <table className="tail-table">
       <caption className="small quiet">
@@ -178,7 +179,7 @@ function TailTable({ open }: { open: Open }) {
         </tr>
       </thead>
       <tbody>
-        {data?.bands.map((band) => (
+        {data.bands.map((band) => (
           <tr key={band.hz}>
             <th>{hzText(band.hz)}</th>
             <td>{figure(band.t20 ?? undefined, 2)} s</td>

@@ -1,5 +1,6 @@
 /** Keeping what is in view: as a picture, or as a table. */
 import { useSession } from '../../reel/session';
+import { download } from '../../ui/download';
 import type { Box, Inks } from './looks/look';
 import { write } from './paint';
 import type { Picture } from './picture';
@@ -41,7 +42,7 @@ export async function saveImage(name: string, picture: Picture, box: Box, inks: 
   g.font = `12px ${inks.numbers}`;
   g.textBaseline = 'middle';
   write(g, name, 4, TITLE / 2, inks.ink, inks.paper);
-  canvas.toBlob((blob) => blob && keep(`${name}.png`, blob), 'image/png');
+  canvas.toBlob((blob) => blob && download(`${name}.png`, blob), 'image/png');
 }
 
 export async function saveTable(name: string, picture: Picture, box: Box) {
@@ -50,19 +51,11 @@ export async function saveTable(name: string, picture: Picture, box: Box) {
     .table(box)
     .map((line) => line.map(cell).join(','))
     .join('\r\n');
-  keep(`${name}.csv`, new Blob([`${text}\r\n`], { type: 'text/csv;charset=utf-8' }));
+  download(`${name}.csv`, new Blob([`${text}\r\n`], { type: 'text/csv;charset=utf-8' }));
 }
 
 /** As RFC 4180 has it. */
 function cell(value: string | number): string {
   const text = String(value);
   return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-}
-
-function keep(name: string, blob: Blob) {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(blob);
-  link.download = name.replace(/[/\\:*?"<>|]/g, ' ');
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }

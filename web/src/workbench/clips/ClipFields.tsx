@@ -13,6 +13,7 @@ import { syncText } from './SyncBadge';
 import { Control } from '../fields/Control';
 import { PlaceFields } from '../fields/PlaceFields';
 import { RampField, type RampChange } from '../fields/RampField';
+import { BedFields } from '../sounds/BedFields';
 import { SpeedFields } from './SpeedFields';
 import { useReel } from '../../reel/useReel';
 
@@ -67,6 +68,7 @@ export function ClipFields({ id }: { id: string }) {
       </div>
       <Crossfades clip={clip} />
       <SpeedFields clip={clip} />
+      {clip.bed && <BedFields clip={clip} track={track} />}
       {sync && (
         <p className="sync-line" data-eye={sync.eye}>
           <span>{syncText(sync)}</span>

@@ -8,6 +8,7 @@ import { keysOfCommand, useKeyMap } from '../keys/keyMap';
 import { useSelection } from '../selected/selection';
 import { useAsked } from '../tools/asked';
 import { pagesFor, useHelpPages } from './helpPages';
+import { useShelfLines } from './shelfLines';
 import { commandsFor } from './searching';
 import type { Commands } from './useCommands';
 
@@ -21,7 +22,7 @@ interface Line extends FoundLine {
   run: () => void;
 }
 
-/** All commands, effects and presets by what they are called; Enter does the first. */
+/** All commands, effects, presets, recipes and sounds by their words; Enter does the first. */
 export function CommandSearch({ commands }: { commands: Commands }) {
   const opened = useAsked((s) => s.asked?.what === 'search');
   const ask = useAsked((s) => s.ask);
@@ -43,8 +44,8 @@ function Search({ commands, close }: { commands: Commands; close: () => void }) 
   const [text, setText] = useState('');
   return (
     <Finder
-      label="Search commands and effects"
-      placeholder="split, fade, hall, keyframe …"
+      label="Search everything"
+      placeholder="split, fade, hall, phone, rain …"
       icon={<IconSearch size={16} />}
       text={text}
       type={setText}
@@ -53,7 +54,7 @@ function Search({ commands, close }: { commands: Commands; close: () => void }) 
         close();
         line.run();
       }}
-      nothing="No command or effect matches."
+      nothing="Nothing matches."
     />
   );
 }
@@ -63,6 +64,7 @@ function useLines(text: string, commands: Commands): Line[] {
   const changed = useKeyMap((s) => s.changed);
   const wanted = text.trim();
   const { hits } = useFinding(wanted, wanted.length >= LEAST);
+  const onShelf = useShelfLines(wanted.length < LEAST ? '' : wanted);
   const nowhere = useSelection((s) => s.selection.kind === 'none' || s.selection.kind === 'keys');
   const { ask } = useAsked.getState();
   const help = pagesFor(useHelpPages(), wanted)
@@ -92,5 +94,7 @@ function useLines(text: string, commands: Commands): Line[] {
       ...(nowhere ? { why: 'Select a clip or mark a range to add it.' } : {}),
       run: () => ask('add-effect', hit.said ? text : hit.label),
     }));
-  return [...found, ...effects, ...help].sort((a, b) => b.score - a.score).slice(0, MOST);
+  return [...found, ...effects, ...onShelf, ...help]
+    .sort((a, b) => b.score - a.score)
+    .slice(0, MOST);
 }

@@ -1,8 +1,11 @@
-/** Pages of help, of effects and of findings, by the words that are in them. */
+/** Pages of help, of effects, recipes, sounds and findings, by the words that are in them. */
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { EffectTable } from '../../api/client';
 import { checks, type Check } from '../listening/judgement';
+import { openShelf } from '../tools/leftTab';
+import { recipes, type Recipe } from '../recipes/recipes';
+import { shelf, type Model, type Sound } from '../sounds/shelf';
 import { useTools } from '../tools/context';
 import { nearnessOf, split } from './searching';
 
@@ -11,6 +14,8 @@ export interface HelpPage {
   title: string;
   /** Paragraphs, each with what stands before it. */
   parts: [lead: string, text: string][];
+  /** Goes to where it is used. */
+  open?: () => void;
 }
 
 const TITLE = 45;
@@ -20,8 +25,23 @@ const SHORTEST = 3;
 
 export function useHelpPages(): HelpPage[] {
   const { effects } = useTools();
-  const { data } = useQuery(checks);
-  return useMemo(() => [...effects.map(ofEffect), ...(data ?? []).map(ofCheck)], [effects, data]);
+  const { data: judged } = useQuery(checks);
+  const { data: cooked } = useQuery(recipes);
+  const { data: sounding } = useQuery(shelf);
+  return useMemo(
+    () => [
+      ...effects.map(ofEffect),
+      ...(cooked ?? []).map(ofRecipe),
+      ...(sounding?.models ?? []).map((model) =>
+        ofModel(
+          model,
+          sounding!.sounds.filter((sound) => sound.model === model.id),
+        ),
+      ),
+      ...(judged ?? []).map(ofCheck),
+    ],
+    [effects, judged, cooked, sounding],
+  );
 }
 
 function ofEffect({ id, label, help, advice }: EffectTable): HelpPage {
@@ -34,6 +54,29 @@ function ofEffect({ id, label, help, advice }: EffectTable): HelpPage {
       ['Begin with', advice.start],
       ['Not for', advice.avoid],
     ],
+  };
+}
+
+function ofRecipe({ id, label, help, questions }: Recipe): HelpPage {
+  return {
+    id: `recipe:${id}`,
+    title: label,
+    parts: [['', help], ...questions.map((q): [string, string] => [q.label, q.help])],
+    open: () => openShelf('recipes', id, label),
+  };
+}
+
+/** One page for a model, with all the sounds that it makes. */
+function ofModel({ id, label, help, parameters }: Model, sounds: readonly Sound[]): HelpPage {
+  return {
+    id: `sound:${id}`,
+    title: label,
+    parts: [
+      ['', help],
+      ...parameters.map((p): [string, string] => [p.label, p.help]),
+      ['Ready to lay', sounds.map((sound) => sound.name).join(', ')],
+    ],
+    ...(sounds[0] && { open: () => openShelf('sounds', sounds[0]!.id, label) }),
   };
 }
 

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
 import { useSession } from '../../reel/session';
 import { useClipEdits } from '../clips/clipEdits';
+import { openGuide } from '../guide/progress';
 import { useTools } from '../tools/context';
 import { useKeyEdits } from '../keyframes/keyEdits';
 import { useOpenLanes } from '../keyframes/openLanes';
@@ -10,9 +11,10 @@ import { usePartEdits } from '../selected/partEdits';
 import { openAnalysis } from '../analysis/AnalyseMenu';
 import { useAdvice } from '../tools/advice';
 import { walkPresets } from '../effects/presetWalk';
+import { walkOwn } from '../presets/walking';
 import { begin, flip } from '../listening/blind';
 import { setLevel, type Step } from '../listening/level';
-import { ownerOf, useSelection, type Selection } from '../selected/selection';
+import { ownerOf, partsOf, useSelection, type Selection } from '../selected/selection';
 import { useView } from '../axis/view';
 import { useTransport } from '../transport/transport';
 import { copiedLast, noteCopied, type Kind } from '../selected/copied';
@@ -114,8 +116,8 @@ export function useCommands(): Commands {
       'around-cut': transport.aroundCut,
       side: () => flip(player),
       advice: () => useAdvice.getState().toggle(),
-      'preset-back': () => walkPresets(player, effects, -1),
-      'preset-on': () => walkPresets(player, effects, 1),
+      'preset-back': () => walkOwn(player, -1) || walkPresets(player, effects, -1),
+      'preset-on': () => walkOwn(player, 1) || walkPresets(player, effects, 1),
       'analyse-spectrum': () => look('spectrum'),
       'analyse-wave': () => look('wave'),
       'analyse-loudness': () => look('loudness'),
@@ -159,6 +161,8 @@ export function useCommands(): Commands {
       undo: () => useSession.getState().undoLast(),
       redo: () => useSession.getState().redoLast(),
       copy,
+      'first-steps': openGuide,
+      'copy-to': () => partsOf(selection()).length > 0 && void ask('copy-to'),
       take: () => {
         if (copy() === false) return false;
         return remove();

@@ -6,6 +6,8 @@ import type { EffectPart } from '../../reel/document';
 import { useSelection } from '../selected/selection';
 import { useTogether } from '../selected/together';
 import { useAdvice } from '../tools/advice';
+import { SaveEffectItem } from '../presets/SaveItem';
+import { presetOf } from '../values/params';
 import { fresh, useClipboard } from './clipboard';
 
 interface Props {
@@ -51,6 +53,11 @@ export const EffectMenu = memo(function EffectMenu({ owner, effect, table, index
         </Menu.Item>
         <Menu.Item onClick={() => void duplicate()}>Duplicate</Menu.Item>
         <Menu.Item onClick={() => copy([effect])}>Copy</Menu.Item>
+        <SaveEffectItem
+          owner={owner}
+          effect={effect.id}
+          label={presetOf(table, effect.params ?? {}) ?? table.label}
+        />
         <Menu.Item
           disabled={Object.keys(effect.params ?? {}).length === 0}
           onClick={() => void edit({ kind: 'reset_effects', owner, id: effect.id })}

@@ -3,6 +3,7 @@ import { useId, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { useSession } from '../../reel/session';
 import type { Reading } from '../../typed/values';
+import { sentence } from '../../ui/sentence';
 
 interface Props<T> {
   label: string;
@@ -97,8 +98,4 @@ export function TypedField<T>(props: Props<T>) {
       />
     </Tooltip>
   );
-}
-
-function sentence(text: string): string {
-  return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
 }

@@ -266,6 +266,13 @@ export const COMMANDS = [
     words: 'apply',
   },
   {
+    id: 'copy-to',
+    name: 'Copy to…: effects, fades or level, on other clips, shots or markers',
+    group: 'Edit',
+    keys: [],
+    words: 'apply to all same every several match settings everywhere give others',
+  },
+  {
     id: 'duplicate',
     name: 'Duplicate what is selected',
     group: 'Edit',
@@ -557,7 +564,14 @@ export const COMMANDS = [
     words: 'tempo music cue',
   },
 
-  { id: 'search', name: 'Search all commands', group: 'Reel', keys: ['Ctrl+K'], words: 'find' },
+  { id: 'search', name: 'Search everything', group: 'Reel', keys: ['Ctrl+K'], words: 'find' },
+  {
+    id: 'first-steps',
+    name: 'First steps',
+    group: 'Reel',
+    keys: [],
+    words: 'guide tutorial learn begin how start introduction try tour help',
+  },
   {
     id: 'keys',
     name: 'Keyboard shortcuts',

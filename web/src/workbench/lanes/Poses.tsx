@@ -1,5 +1,6 @@
 import { ActionIcon, Button, Menu, NativeSelect, SegmentedControl, Tooltip } from '@mantine/core';
 import { IconDots } from '@tabler/icons-react';
+import { useQueryClient } from '@tanstack/react-query';
 import { memo, useState } from 'react';
 import { usePlayer } from '../../player/player';
 import type { MarkerKind, Pose } from '../../reel/document';
@@ -10,6 +11,7 @@ import { useTools } from '../tools/context';
 import { FrameField } from '../fields/FrameField';
 import { TextField } from '../fields/TextField';
 import { laneOf } from '../keyframes/lanes';
+import { savePreset } from '../presets/presets';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { lanesOfOwner } from '../keyframes/owned';
 import { readRun } from '../keyframes/run';
@@ -42,6 +44,7 @@ function Stamping({ owner }: { owner: string }) {
   const edit = useSession((s) => s.edit);
   const names = useOpenLanes((s) => s.names);
   const inHand = useOpenLanes((s) => s.inHand);
+  const queries = useQueryClient();
   const [run, setRun] = useState('');
   const [chosenOn, setOn] = useState<string | undefined>();
   const [over, setOver] = useState(OVER);
@@ -57,6 +60,9 @@ function Stamping({ owner }: { owner: string }) {
   if (!target) return null;
   const poses = (document.poses ?? []).filter((pose) =>
     Object.keys(pose.values ?? {}).some((name) => laneOf(document, effects, name)),
+  );
+  const here = poses.filter((pose) =>
+    Object.keys(pose.values ?? {}).some((name) => name.startsWith(`${owner}/`)),
   );
   const markers = document.markers ?? [];
   const kinds = [...new Set(markers.map((m) => m.kind ?? 'note'))];
@@ -120,6 +126,18 @@ function Stamping({ owner }: { owner: string }) {
           pick={() => setRun(run ? `${run}, ${pose.name}` : (pose.name ?? ''))}
         />
       ))}
+      {here.length > 0 && (
+        <Button
+          size="compact-xs"
+          variant="default"
+          onClick={() => {
+            const name = here.map((pose) => pose.name).join(', ');
+            void savePreset(queries, 'poses', owner, name);
+          }}
+        >
+          Save the poses as a preset
+        </Button>
+      )}
       <form
         className="stamping"
         onSubmit={(e) => {

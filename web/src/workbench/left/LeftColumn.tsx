@@ -1,23 +1,25 @@
 import { Tabs } from '@mantine/core';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect } from 'react';
 import { Later } from '../../ui/Later';
 import { Splitter } from '../../ui/Splitter';
 import { DropZone } from '../media/DropZone';
 import { useSelection } from '../selected/selection';
 import { History } from '../history/History';
 import { Lists } from '../lists/Lists';
+import { showTab, useLeftTab, type Tab } from '../tools/leftTab';
 import { PictureView } from '../picture/PictureView';
 import { Sheet } from './Sheet';
-import { Shelf } from '../media/Shelf';
+import { Shelf } from '../shelf/Shelf';
 
 /** The picture, and what is selected. */
 export function LeftColumn() {
-  const [tab, setTab] = useState<string | null>('selected');
+  const tab = useLeftTab((s) => s.tab);
   const selection = useSelection((s) => s.selection);
   useEffect(() => {
-    if (selection.kind !== 'none') setTab('selected');
+    if (selection.kind !== 'none') showTab('selected');
   }, [selection]);
-  const showShelf = useCallback(() => setTab('shelf'), []);
+  const showShelf = useCallback(() => showTab('shelf'), []);
+  useEffect(() => () => showTab('selected'), []);
   return (
     <aside className="left" aria-label="Picture and selection">
       <DropZone onDrop={showShelf} />
@@ -30,7 +32,12 @@ export function LeftColumn() {
         low={60}
         high={700}
       />
-      <Tabs value={tab} onChange={setTab} className="left-tabs" keepMounted={false}>
+      <Tabs
+        value={tab}
+        onChange={(to) => showTab(to as Tab)}
+        className="left-tabs"
+        keepMounted={false}
+      >
         <Tabs.List grow>
           <Tabs.Tab value="selected">Selected</Tabs.Tab>
           <Tabs.Tab value="shelf">Media &amp; sounds</Tabs.Tab>

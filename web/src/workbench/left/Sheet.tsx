@@ -3,6 +3,7 @@ import { Button } from '@mantine/core';
 import { useShallow } from 'zustand/react/shallow';
 import { findChain, trackOfOwner } from '../../reel/document';
 import { AnalysisSheet } from '../analysis/AnalysisSheet';
+import { openGuide } from '../guide/progress';
 import { KeySheet } from '../lanes/KeySheet';
 import { LaneTable } from '../lanes/LaneTable';
 import { partsOf, useSelection } from '../selected/selection';
@@ -70,6 +71,9 @@ function Nothing() {
         Drag along a track to take a range, then treat it: it follows the cuts, nothing is split.
         Click a clip to treat the whole clip; its echo rings on past its end.
       </p>
+      <Button size="compact-sm" variant="default" onClick={openGuide}>
+        First steps
+      </Button>
     </div>
   );
 }

@@ -67,16 +67,23 @@ function Sides() {
   );
 }
 
-/** The other side with what is added to its level. */
+/** The other side with what is added to its level, roughly until all in view is measured. */
 function Other({ label }: { label: string }) {
   const match = usePlayer((s) => s.match);
   const on = useMatching((s) => s.on);
+  const wanted = useMatching((s) => s.wanted);
+  const rough = useMatching((s) => s.share < 1);
   return (
-    <span className="other-side">
+    <span className="other-side" aria-busy={on && wanted ? rough : undefined}>
       <span className="cut" title={label}>
         {label}
       </span>
-      {on && Math.abs(match) >= 0.05 && <span className="small">{dbText(match)}</span>}
+      {on && Math.abs(match) >= 0.05 && (
+        <span className="small">
+          {rough && '≈ '}
+          {dbText(match)}
+        </span>
+      )}
     </span>
   );
 }

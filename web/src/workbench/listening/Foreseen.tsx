@@ -1,35 +1,16 @@
 import { Button } from '@mantine/core';
-import { queryOptions, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useShallow } from 'zustand/react/shallow';
-import { client, unwrap } from '../../api/client';
 import { useSession } from '../../reel/session';
 import { useTools } from '../tools/context';
 import { figure } from '../values/values';
 import { judgementOf } from './judgement';
+import { levelsOf } from './levels';
 
 interface Props {
   bits: string;
   /** Samples; all of it if there is none. */
   range: { start: number; stop: number } | undefined;
-}
-
-const AGAIN_MS = 300;
-
-/** Levels of a range, as far as it has been measured. */
-function levelsOf(reel: string, revision: number, range: Props['range']) {
-  return queryOptions({
-    queryKey: ['levels', reel, revision, range?.start, range?.stop],
-    queryFn: async () => {
-      const body = { sides: [{ commands: [], treated: true }], ...range! };
-      const path = { params: { path: { id: reel } } };
-      const [found] = await unwrap(client.POST('/api/reels/{id}/levels', { ...path, body }));
-      return found!;
-    },
-    // What takes longer is gone on with when it is asked for again.
-    refetchInterval: (query) => (query.state.data && query.state.data.share < 1 ? AGAIN_MS : false),
-    enabled: range !== undefined,
-    staleTime: Infinity,
-  });
 }
 
 /** What an export will measure, what would be cut off in it, and which tracks are not in it. */

@@ -50,6 +50,7 @@ export function keepMatched(reel: string, player: Player): () => void {
     const { against, loop } = usePlayer.getState();
     if (against.plain) {
       player.setMatch(0);
+      useMatching.setState({ share: 1 });
       return;
     }
     const { start, scale, width, length } = useView.getState();
@@ -82,6 +83,10 @@ export function keepMatched(reel: string, player: Player): () => void {
     }
   };
   const soon = () => {
+    // What is known, and what is being measured, is of something else now.
+    asked++;
+    // Where nobody compares nothing is drawn anew.
+    if (useMatching.getState().share > 0) useMatching.setState({ share: 0 });
     clearTimeout(timer);
     timer = setTimeout(() => void measure(), REST_MS);
   };

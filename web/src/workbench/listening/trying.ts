@@ -18,6 +18,7 @@ interface Before {
   side: Heard;
   loop: Span | undefined;
   playing: boolean;
+  position: number;
 }
 
 interface Trying {
@@ -28,22 +29,26 @@ interface Trying {
 
 export const useTrying = create<Trying>()(() => ({ before: undefined, pending: undefined }));
 
-/** Let the reel be heard with these edits; `kept` if Enter is to make them. */
+/**
+ * Let the reel be heard with these edits; `kept` if Enter is to make them, `plain` if how loud it
+ * becomes by them is part of what is tried.
+ */
 export function tryOut(
   player: Player,
   label: string,
   commands: readonly Command[],
   span: Span,
   kept = false,
+  plain = false,
 ) {
-  const { against, side, loop, playing } = usePlayer.getState();
+  const { against, side, loop, playing, position } = usePlayer.getState();
   const { before } = useTrying.getState();
   if (!before) {
-    useTrying.setState({ before: { against, side, loop, playing } });
+    useTrying.setState({ before: { against, side, loop, playing, position } });
     if (!loop && span.end > span.start) player.setLoop(span);
   }
   useTrying.setState({ pending: kept ? { label, commands } : undefined });
-  player.setAgainst({ label, state: { commands }, of: `try:${label}` });
+  player.setAgainst({ label, state: { commands }, of: `try:${label}`, plain });
   player.setSide('other');
   if (!playing) void player.play(loop ? undefined : span.start);
 }
@@ -56,7 +61,9 @@ export function stopTrying(player: Player) {
   player.setSide(before.side);
   player.setAgainst(before.against);
   player.setLoop(before.loop);
-  if (!before.playing) player.pause();
+  if (before.playing) return;
+  player.pause();
+  player.seek(before.position);
 }
 
 /** What is being tried becomes an edit. */

@@ -55,7 +55,7 @@ export function MediumCard({ medium, line }: { medium: Medium; line: MediaLine |
         />
       )}
       {sound && line && <MediumWave line={line} part={part} choose={setPart} lay={laying.begin} />}
-      <Facts line={line} />
+      <Facts line={line} place={medium.place === true} />
       {line && converting?.includes(line.id) && (
         <span className="quiet small">
           is being converted from {line.rate / 1000} to {rate / 1000} kHz; until then it is silent
@@ -148,7 +148,7 @@ function Replace({ medium }: { medium: Medium }) {
       >
         {(props) => (
           <Button {...props} size="compact-xs" variant="subtle" loading={share !== undefined}>
-            Replace…
+            {medium.place ? 'Choose its file…' : 'Replace…'}
           </Button>
         )}
       </FileButton>
@@ -157,8 +157,12 @@ function Replace({ medium }: { medium: Medium }) {
   );
 }
 
-function Facts({ line }: { line: MediaLine | undefined }) {
+function Facts({ line, place }: { line: MediaLine | undefined; place: boolean }) {
   const queries = useQueryClient();
+  if (place)
+    return (
+      <span className="quiet small">An empty place: nothing plays here until it has a file.</span>
+    );
   if (!line)
     return <span className="bad-text">Missing: nothing plays where it is used. Replace it.</span>;
   const ask = (what: 'retry' | 'cancel') =>

@@ -1,7 +1,7 @@
 /** What has been asked for by a command and is shown elsewhere: dialogs, the list of effects. */
 import { create } from 'zustand';
 
-export type Asked = 'add-effect' | 'keys' | 'export' | 'search' | 'help';
+export type Asked = 'add-effect' | 'keys' | 'export' | 'search' | 'help' | 'copy-to';
 
 interface Request {
   what: Asked;

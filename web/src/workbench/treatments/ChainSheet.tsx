@@ -13,6 +13,7 @@ import {
 import { useSession, type Command } from '../../reel/session';
 import { lengthText } from '../../time/clock';
 import { Reorder } from '../../ui/Reorder';
+import { useAsked } from '../tools/asked';
 import { useTools } from '../tools/context';
 import { STRENGTH } from '../keyframes/lanes';
 import { Poses } from '../lanes/Poses';
@@ -28,6 +29,8 @@ import { ClipFields } from '../clips/ClipFields';
 import { EndBeforeBeat } from '../clips/EndBeforeBeat';
 import { KeepItem, KeptSettings } from '../listening/KeptSettings';
 import { LevelItems } from '../listening/LevelItems';
+import { SaveItem } from '../presets/SaveItem';
+import { MakeItem } from '../recipes/MakeItem';
 import { LevelFields } from './LevelFields';
 import { PlaceFields } from '../fields/PlaceFields';
 import { RampField } from '../fields/RampField';
@@ -202,7 +205,12 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             <Menu.Item disabled={copied.length === 0} onClick={() => void paste(true)}>
               Paste over all effects
             </Menu.Item>
+            {(isClip || span) && (
+              <Menu.Item onClick={() => useAsked.getState().ask('copy-to')}>Copy to…</Menu.Item>
+            )}
             {list.length > 0 && <KeepItem owner={owner} />}
+            {list.length > 0 && <SaveItem owner={owner} name={span?.name} />}
+            {(isClip || (span && list.length > 0)) && <MakeItem name={span?.name} />}
             <LevelItems owner={owner} treated={list.length > 0} />
           </Menu.Dropdown>
         </Menu>

@@ -10,6 +10,7 @@ import { touched, usePartEdits } from '../selected/partEdits';
 import { several, useSelection, type Selection } from '../selected/selection';
 import { countText } from '../selected/together';
 import { AnalyseMenu } from '../analysis/AnalyseMenu';
+import { useMakeRecipe } from '../recipes/own';
 import { AddEffect } from '../effects/AddEffect';
 import { plainly, rampEdits, type Wanted } from '../effects/finding';
 import { reelNow, useReel } from '../../reel/useReel';
@@ -33,6 +34,7 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
   const parts = usePartEdits();
   const inside = touched(reelNow(), stretch);
   const beats = useBeats().filter((b) => b >= stretch.start && b < stretch.end).length;
+  const make = useMakeRecipe();
   const marks = keys.countWithin(stretch.start, stretch.end);
 
   const treating = ({ effect, name, ramps, after }: Wanted) => {
@@ -99,6 +101,11 @@ export function RangeSheet({ stretch }: { stretch: Range }) {
             </Button>
           )}
         </div>
+      )}
+      {inside.length > 0 && (
+        <Button size="compact-sm" variant="default" onClick={() => make('Recipe')}>
+          Save as a recipe
+        </Button>
       )}
       {beats > 1 && (
         <div className="beat-row">

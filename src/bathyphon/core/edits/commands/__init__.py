@@ -12,7 +12,7 @@ from typing import Annotated, Any, Union
 from pydantic import Field, TypeAdapter, ValidationError
 
 from bathyphon.core.edits.command import EditCommand
-from bathyphon.core.errors import Refused
+from bathyphon.core.unread import cannot_read
 
 for _module in iter_modules(__path__):
     import_module(f"{__name__}.{_module.name}")
@@ -36,6 +36,4 @@ def parse_command(data: Any) -> Command:
     try:
         return _ADAPTER.validate_python(data)
     except ValidationError as error:
-        first = error.errors(include_url=False)[0]
-        place = ".".join(str(p) for p in first["loc"][1:] if p not in ("float", "int"))
-        raise Refused(f"this edit cannot be read: {first['msg'].lower()}", place) from None
+        raise cannot_read(error, "this edit", kinds=1) from None

@@ -6,7 +6,9 @@ from typing import Literal
 
 from pydantic import Field
 
+from bathyphon.core.edits.beds import follow_cut
 from bathyphon.core.edits.command import EditCommand, Part, set_values
+from bathyphon.core.edits.crossfades import with_crossfades
 from bathyphon.core.edits.patch import Patch
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document
@@ -59,7 +61,7 @@ class RemoveCut(EditCommand):
 
 
 class MoveCut(EditCommand):
-    """Move a cut to another frame; its shot keeps its name."""
+    """Move a cut to another frame; its shot keeps its name, and beds that meet there follow."""
 
     kind: Literal["move_cut"]
     frame: int
@@ -72,7 +74,10 @@ class MoveCut(EditCommand):
             raise Refused(f"there is a cut at frame {self.to} already", "to")
         shot = _shot(picture, self.frame)
         found = shot.get("by", "hand") == "finder"
-        return _changed(
+        moved, tracks = follow_cut(
+            document, clock.sample_of_frame(self.frame), clock.sample_of_frame(self.to), clock
+        )
+        return with_crossfades(document, moved, tracks) + _changed(
             document,
             cuts=[*(f for f in picture["cuts"] if f != self.frame), self.to],
             shots=[

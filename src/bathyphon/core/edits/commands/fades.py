@@ -51,20 +51,8 @@ class CopyFades(EditCommand):
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         source = at(document, clip_path(document, self.id))
-        end = source["start"] + source["length"]
-        head, foot = source.get("fade_in", {}), source.get("fade_out", {})
-        given: dict[Path, Part] = {}
-        for id in self.to:
-            path = clip_path(document, id)
-            clip = at(document, path)
-            start, stop = clip["start"], clip["start"] + clip["length"]
-            into = head_length(source["start"], head.get("length", 0), start, None, clock)
-            out = foot_length(end, foot.get("length", 0), stop, None, clock)
-            into = min(into, clip["length"])
-            given[path] = {
-                "fade_in": {**_by_hand(head), "length": into},
-                "fade_out": {**_by_hand(foot), "length": min(out, clip["length"] - into)},
-            }
+        paths = [clip_path(document, id) for id in self.to]
+        given: dict[Path, Part] = {p: fades_like(source, at(document, p), clock) for p in paths}
         return set_many(document, given)
 
     def title(self, document: Document) -> str:
@@ -112,6 +100,20 @@ class SetCrossfade(EditCommand):
 
     def title(self, document: Document) -> str:
         return f"set the crossfade of {name_of(document, clip_path(document, self.id))}"
+
+
+def fades_like(source: Part, clip: Part, clock: Clock) -> Part:
+    """A clip's fades as another has them, in frames; shorter where there is less room."""
+    end = source["start"] + source["length"]
+    head, foot = source.get("fade_in", {}), source.get("fade_out", {})
+    start, stop = clip["start"], clip["start"] + clip["length"]
+    into = head_length(source["start"], head.get("length", 0), start, None, clock)
+    out = foot_length(end, foot.get("length", 0), stop, None, clock)
+    into = min(into, clip["length"])
+    return {
+        "fade_in": {**_by_hand(head), "length": into},
+        "fade_out": {**_by_hand(foot), "length": min(out, clip["length"] - into)},
+    }
 
 
 def _by_hand(fade: dict[str, Any]) -> dict[str, Any]:

@@ -64,7 +64,8 @@ class LayFile(EditCommand):
             # A sound that begins before the picture loses what nobody could see.
             late, lost = (max(0, starts), max(0, -starts)) if is_picture else (0, 0)
             if length - lost > 0:
-                clip = {"id": self.clip, "media": self.media, "name": self.path, "start": late,
+                clip = {"id": self.clip, "media": self.media, "name": called(self.path),
+                        "start": late,
                         "length": length - lost, "source_start": lost}  # fmt: skip
                 name = "Picture sound" if is_picture else _stem(self.path)
                 track = {"id": self.track, "name": name, "clips": [clip], "treatments": []}
@@ -89,6 +90,7 @@ class LaySound(EditCommand):
     track: str | None = None
     new_track: str | None = None
     part: tuple[int, int] | None = Field(None, strict=False)
+    gain_db: float = Field(0.0, ge=-96, le=24)
 
     def plan(self, document: Document, reel: Reel) -> Patch:
         medium = next((m for m in reel.media if m.id == self.media), None)
@@ -104,9 +106,11 @@ class LaySound(EditCommand):
         if first >= last:
             raise Refused("the part must end after it begins, within the medium", "part")
         clip: Part = {
-            "id": self.clip, "media": self.media, "name": medium.path,
+            "id": self.clip, "media": self.media, "name": called(medium.path),
             "start": self.at.of(reel.clock), "length": last - first, "source_start": first,
         }  # fmt: skip
+        if self.gain_db:
+            clip["gain_db"] = self.gain_db
         if self.track is None:
             track = {"id": self.new_track, "name": _stem(medium.path), "clips": [clip],
                      "treatments": []}  # fmt: skip
@@ -148,6 +152,11 @@ def _mentions(part: object, id: str) -> bool:
 def _path(document: Document, id: str) -> str:
     listed = document.get("media", [])
     return next((str(m.get("path")) for m in listed if m.get("id") == id), "a file")
+
+
+def called(path: str) -> str:
+    """What a medium's clips are called: a computed sound's ending says nothing to anybody."""
+    return path.removesuffix(".sound")
 
 
 def _stem(path: str) -> str:

@@ -9,12 +9,12 @@ from pydantic import Field
 from bathyphon.core.edits.command import EditCommand, Part, append_to, set_values
 from bathyphon.core.edits.find import Path, at, clip_path
 from bathyphon.core.edits.patch import Patch, pointer
+from bathyphon.core.edits.spans import BEAT_LEAD_SECONDS
 from bathyphon.core.edits.uses import uses_of_media
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document
 from bathyphon.core.timing.clock import Clock
 
-BEAT_LEAD_SECONDS = 0.010
 BEAT_FADE_SECONDS = 0.005
 
 
@@ -47,6 +47,8 @@ class RelinkMedium(EditCommand):
             patch.append({"op": "remove", "path": pointer(*here)})
         else:
             patch += set_values(document, here, {"id": self.to, "path": self.path})
+            if "place" in at(document, here):
+                patch.append({"op": "remove", "path": pointer(*here, "place")})
         return patch + [
             {"op": "replace", "path": pointer(*path), "value": self.to}
             for path in uses_of_media(document)
@@ -54,7 +56,10 @@ class RelinkMedium(EditCommand):
         ]
 
     def title(self, document: Document) -> str:
-        old = at(document, medium_path(document, self.id)).get("path", "a file")
+        medium = at(document, medium_path(document, self.id))
+        old = medium.get("path", "a file")
+        if medium.get("place"):
+            return f"put {self.path} in the place of {old}"
         return f"replace {old} by {self.path}"
 
 

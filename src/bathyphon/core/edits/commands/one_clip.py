@@ -52,6 +52,7 @@ class SetClip(EditCommand):
     fade_in: Part | None = None
     fade_out: Part | None = None
     enabled: bool | None = None
+    bed: bool | None = None
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         return set_values(document, clip_path(document, self.id), given_values(self))

@@ -11,14 +11,10 @@ from bathyphon.core.edits.commands.chains import MOST_EFFECTS
 from bathyphon.core.edits.commands.treatments import AddTreatment
 from bathyphon.core.edits.find import track_path
 from bathyphon.core.edits.patch import Patch
-from bathyphon.core.edits.spans import Moment, RampLength
+from bathyphon.core.edits.spans import RAMP_IN, RAMP_OUT, Moment, RampLength
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Document
 from bathyphon.core.timing.clock import Clock
-
-RAMP_IN = 3
-RAMP_OUT = 6
-"""Frames of ramp where none is asked for: heard as a move, not as a switch."""
 
 
 class OnTrack(BaseModel):

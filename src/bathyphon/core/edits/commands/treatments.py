@@ -100,11 +100,13 @@ class SetTreatment(EditCommand):
 
 
 class Copy(BaseModel):
-    """Where a copy goes: to a moment or over a clip's whole length, to its own track or another."""
+    """Where a copy goes: to a moment (up to another) or over a clip's whole length, to its own
+    track or another."""
 
     model_config = ConfigDict(extra="forbid", strict=True)
     id: str
     start: Moment | None = None
+    end: Moment | None = None
     clip: str | None = None
     track: str | None = None
 
@@ -138,6 +140,7 @@ class CopyTreatment(EditCommand):
                 end = start + clip["length"]
             elif copy.start is not None:
                 start = copy.start.of(clock)
+                end = copy.end.of(clock) if copy.end else None
             else:
                 raise Refused("say where the copy goes, by a start or a clip", "copies")
             if copy.track is not None:

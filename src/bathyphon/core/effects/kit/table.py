@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
+from bathyphon.core.errors import Refused
 from bathyphon.core.timing.shapes import Scale
 
 OUTPUT = "level_db"
@@ -76,6 +77,28 @@ class Parameter:
             if name in (choice, choice.split(" ")[0]):
                 return index
         return None
+
+    def read(self, value: object) -> float:
+        """A value that is given for it, within its range; of a choice the index.
+
+        Raises
+        ------
+        Refused
+            In a sentence that says what would be right.
+        """
+        if self.choices:
+            index = self.chosen(value) if isinstance(value, str) else value
+            if isinstance(index, (int, float)) and 0 <= index <= len(self.choices) - 1:
+                return float(round(index))
+            raise Refused(f"{self.label} is one of {', '.join(self.choices)}", self.id)
+        if isinstance(value, bool) or not isinstance(value, (int, float)):
+            raise Refused(f"{self.label} must be a number", self.id)
+        if not self.low <= value <= self.high:
+            unit = f" {self.unit}" if self.unit else ""
+            raise Refused(
+                f"{self.label} must lie between {self.low:g} and {self.high:g}{unit}", self.id
+            )
+        return float(round(value) if self.whole else value)
 
 
 def output_level(sweeps: bool = False) -> Parameter:

@@ -11,17 +11,21 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import connection
 
 from bathyphon.formats.prepare import prepare
+from bathyphon.formats.reel_file import load_document
 from bathyphon.server.accounts.models import SignInLink
 from bathyphon.server.media.models import Media
 from bathyphon.server.media.storage import local_file
-from bathyphon.server.reels.importing import import_reel
+from bathyphon.server.reels.importing import import_reel, with_media
+from bathyphon.server.reels.journal import create_reel
 from bathyphon.server.reels.models import Reel
 
 DEMO_ACCOUNT = "editor"
+TWIN = "untreated.json"
 
 
 class Command(BaseCommand):
-    """``seed_demo REEL.json``: an account with the demo reel, its media ready to play."""
+    """``seed_demo REEL.json``: an account with the demo reel, its media ready to play, and its twin
+    beside it, to which nothing has been done."""
 
     help = "Bring in the demo reel unless it is there already; prints a sign-in path to it."
 
@@ -37,7 +41,12 @@ class Command(BaseCommand):
             account.save()
         found = Reel.visible_to(account).order_by("created").first()
         if found is None:
-            found, media = import_reel(account, options["reel"])
+            path: Path = options["reel"]
+            found, media = import_reel(account, path)
+            rows = {
+                m["id"]: row for m, row in zip(load_document(path)["media"], media, strict=True)
+            }
+            create_reel(account, with_media(load_document(path.with_name(TWIN)), rows))
             with ThreadPoolExecutor(2) as pool:
                 list(pool.map(self._prepare, media))
         self.stdout.write(f"/enter/{SignInLink.make(account)}?to=/reels/{found.pk}")

@@ -1,0 +1,1 @@
+"""What the models of sounds share."""

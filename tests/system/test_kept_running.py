@@ -1,0 +1,136 @@
+"""``./bathyphon start``: its documented settings work, what is killed is started again, it ends."""
+
+from __future__ import annotations
+
+import contextlib
+import http.client
+import os
+import re
+import signal
+import subprocess
+import sys
+import time
+import uuid
+from pathlib import Path
+
+import psycopg
+import pytest
+
+ROOT = Path(__file__).parents[2]
+START = (
+    "import sys; sys.path.insert(0, 'tools/launch'); import serve;"
+    "sys.exit(serve.start(sys.argv[1:]))"
+)
+NAME = "films.example"
+ADDRESS = "127.0.0.2"
+
+
+@pytest.fixture
+def database():
+    """A database of its own on the server that the tests have."""
+    url = os.environ["DATABASE_URL"]
+    name = f"kept_{uuid.uuid4().hex[:8]}"
+    with psycopg.connect(url, autocommit=True) as connection:
+        connection.execute(f"create database {name}")
+    yield re.sub(r"/[^/]*$", f"/{name}", url)
+    with psycopg.connect(url, autocommit=True) as connection:
+        connection.execute(f"drop database {name} with (force)")
+
+
+class Started:
+    """The command as somebody starts it, and what it prints."""
+
+    def __init__(self, url: str, folder: Path, port: int) -> None:
+        self.port = port
+        self.told = (folder / "told").open("w+")
+        env = {
+            **os.environ, "DATABASE_URL": url, "BATHYPHON_DATA": str(folder / "files"),
+            "BATHYPHON_HOSTS": NAME, "BATHYPHON_BIND": ADDRESS, "PYTHONUNBUFFERED": "1",
+            "BATHYPHON_SECRET_KEY": "kept-running-0123456789-abcdefghijklmno",
+        }  # fmt: skip
+        env.pop("DJANGO_SETTINGS_MODULE", None)
+        self.process = subprocess.Popen(
+            [sys.executable, "-c", START, "--port", str(port)],
+            env=env, cwd=ROOT, stdout=self.told, stderr=subprocess.STDOUT, start_new_session=True,
+        )  # fmt: skip
+
+    def text(self) -> str:
+        self.told.flush()
+        return Path(self.told.name).read_text()
+
+    def until(self, words: str, seconds: float = 90) -> None:
+        for _ in range(round(seconds / 0.1)):
+            if words in self.text():
+                return
+            assert self.process.poll() is None, self.text()
+            time.sleep(0.1)
+        raise AssertionError(f"“{words}” is never said: {self.text()}")
+
+    def ask(self, host: str = NAME) -> int:
+        connection = http.client.HTTPConnection(ADDRESS, self.port, timeout=5)
+        connection.request("GET", "/api/account", headers={"Host": host})
+        return connection.getresponse().status
+
+    def answers(self, seconds: float = 60) -> bool:
+        for _ in range(round(seconds / 0.2)):
+            with contextlib.suppress(OSError, http.client.HTTPException):
+                self.ask()
+                return True
+            time.sleep(0.2)
+        return False
+
+    def children(self, words: str) -> list[int]:
+        found = subprocess.run(
+            ["ps", "-o", "pid=,args=", "--ppid", str(self.process.pid)],
+            capture_output=True, text=True, check=False,
+        ).stdout.splitlines()  # fmt: skip
+        return [int(line.split()[0]) for line in found if words in line]
+
+
+@pytest.fixture
+def started(database, tmp_path):
+    sys.path.insert(0, str(ROOT / "tools" / "launch"))
+    from database import free_port
+
+    made = Started(database, tmp_path, free_port(8900))
+    made.until("The link signs in once.")
+    yield made
+    if made.process.poll() is None:
+        made.process.kill()
+    with contextlib.suppress(ProcessLookupError):
+        os.killpg(made.process.pid, signal.SIGKILL)
+
+
+def test_it_answers_to_its_name_heals_and_ends_with_windows_open(started):
+    assert f"http://{NAME}:{started.port}/enter/" in started.text()
+    assert started.ask() == 401
+    assert started.ask("other.example") == 400
+    for words, name in (("procrastinate", "The worker"), ("uvicorn", "The server")):
+        (first,) = started.children(words)
+        os.kill(first, signal.SIGKILL)
+        started.until(f"{name} was killed by SIGKILL; restarting in 1 s.", 20)
+        for _ in range(150):
+            again = [pid for pid in started.children(words) if pid != first]
+            if again:
+                break
+            time.sleep(0.1)
+        assert again
+        assert started.answers()
+        assert started.process.poll() is None
+    # A window that has its stream of events open does not keep it from ending.
+    link = re.search(r"/enter/\S+", started.text())
+    assert link
+    line = http.client.HTTPConnection(ADDRESS, started.port, timeout=20)
+    line.request("GET", link[0], headers={"Host": NAME})
+    signed_in = line.getresponse()
+    signed_in.read()
+    cookie = re.search(r"sessionid=[^;]+", str(signed_in.headers))
+    assert cookie
+    line.request("GET", "/api/events", headers={"Host": NAME, "Cookie": cookie[0]})
+    assert line.getresponse().status == 200
+    (server,) = started.children("uvicorn")
+    began = time.monotonic()
+    started.process.send_signal(signal.SIGTERM)
+    assert started.process.wait(timeout=30) == 0
+    print(f"ended after {time.monotonic() - began:.1f} s")
+    assert not Path(f"/proc/{server}").exists()

@@ -1,0 +1,55 @@
+/** What lies on the shelf, found by words beside commands and effects: taken, it is opened there. */
+import { useQuery } from '@tanstack/react-query';
+import { ownFound } from '../recipes/own';
+import { recipes, recipesFound } from '../recipes/recipes';
+import { shelf, soundsFound } from '../sounds/shelf';
+import { openShelf, type View } from '../tools/leftTab';
+
+const MOST = 3;
+/** Below commands and effects of that name, above those that only have the word. */
+const [FIRST, STEP] = [59, 3];
+
+interface OnShelf {
+  id: string;
+  name: string;
+  help: string;
+}
+
+/** The best of the recipes and sounds that words may mean; none without words. */
+export function useShelfLines(text: string) {
+  const asks = text !== '';
+  const known = useQuery(recipes).data ?? [];
+  const cooked = useQuery(recipesFound(text)).data ?? [];
+  const own = useQuery({ ...ownFound(text), enabled: asks }).data ?? [];
+  const { data: sounding } = useQuery(shelf);
+  const laid = useQuery(soundsFound(text)).data ?? [];
+  if (!asks) return [];
+  const byId = (id: string) => known.filter((recipe) => recipe.id === id);
+  return [
+    ...lines(
+      'recipes',
+      'Recipe',
+      own.map(({ preset, recipe }) => ({ ...preset, help: recipe?.help ?? '' })),
+    ),
+    ...lines(
+      'recipes',
+      'Recipe',
+      cooked.flatMap(byId).map(({ id, label, help }) => ({ id, name: label, help })),
+    ),
+    ...lines(
+      'sounds',
+      'Sound',
+      laid.flatMap((id) => sounding?.sounds.filter((sound) => sound.id === id) ?? []),
+    ),
+  ];
+}
+
+function lines(view: View, word: string, found: readonly OnShelf[]) {
+  return found.slice(0, MOST).map(({ id, name, help }, place) => ({
+    key: `${view}:${id}`,
+    score: FIRST - STEP * place,
+    label: `${word}: ${name}`,
+    help,
+    run: () => openShelf(view, id, name),
+  }));
+}

@@ -1,0 +1,88 @@
+import { Slider, Tooltip } from '@mantine/core';
+import type { ReactNode } from 'react';
+import type { ParameterTable } from '../../api/client';
+import { readValue, type Known } from '../../typed/values';
+import { formatValue, shareOf, STEPS, valueAt } from '../values/values';
+import { TypedField } from './TypedField';
+
+interface Props {
+  parameter: ParameterTable;
+  shown: number;
+  /** It is being turned. */
+  turn: (value: number) => void;
+  /** It has been let go of, or nudged. */
+  settle?: (value: number, nudged?: boolean) => void;
+  /** It has been typed. */
+  keep: (value: number) => void;
+  reset: () => void;
+  /** Other units that it may be typed in. */
+  units?: Known | undefined;
+  /** The least that can be typed, where the slider ends sooner. */
+  lowest?: number | undefined;
+  unset?: boolean | undefined;
+  moves?: boolean;
+  /** It moves, and has no lane in which to say how. */
+  fixed?: boolean;
+  children?: ReactNode;
+}
+
+/** Of a control's travel, for one press of an arrow key. */
+const NUDGE = 10;
+
+/** One value: dragged, typed with a unit, nudged with arrow keys, reset by a double click. */
+export function ValueRow(props: Props) {
+  const { parameter, shown, turn, settle, keep, reset, units, lowest, fixed } = props;
+  const nudged = (steps: number) =>
+    valueAt(parameter, shareOf(parameter, shown) + (steps * NUDGE) / STEPS);
+  return (
+    // What its default is can be typed as well.
+    // eslint-disable-next-line jsx-a11y/no-static-element-interactions
+    <div className="control" onDoubleClick={reset}>
+      <Tooltip
+        label={`${parameter.help} Double click: reset.${units ? unitsHelp(units) : ''}`}
+        multiline
+        w={240}
+        position="right"
+      >
+        <span className="control-label">{parameter.label}</span>
+      </Tooltip>
+      <Slider
+        size="xs"
+        thumbLabel={parameter.label}
+        thumbSize={24}
+        min={0}
+        max={STEPS}
+        step={1}
+        value={Math.round(shareOf(parameter, shown) * STEPS)}
+        disabled={fixed === true}
+        label={null}
+        thumbProps={{ 'aria-valuetext': formatValue(parameter, shown) }}
+        onChange={(s) => turn(valueAt(parameter, s / STEPS))}
+        onChangeEnd={(s) => settle?.(valueAt(parameter, s / STEPS))}
+      />
+      {fixed ? (
+        <span className="number control-value" title="This value has keyframes.">
+          moves
+        </span>
+      ) : (
+        <TypedField
+          className="number control-value"
+          label={`${parameter.label}, value`}
+          shown={formatValue(parameter, shown)}
+          unset={props.unset}
+          moves={props.moves}
+          read={(text) => readValue({ ...parameter, low: lowest ?? parameter.low }, text, units)}
+          keep={keep}
+          nudge={(steps) => (settle ?? turn)(nudged(steps), true)}
+        />
+      )}
+      {props.children}
+    </div>
+  );
+}
+
+function unitsHelp(units: Known): string {
+  const words = { f: '12 f for frames', m: '20 m for a wall so far away', beat: '1/2 beat' };
+  const known = (Object.keys(units) as (keyof Known)[]).filter((unit) => units[unit]);
+  return known.length ? ` Type ms or s, ${known.map((unit) => words[unit]).join(', ')}.` : '';
+}

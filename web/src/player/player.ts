@@ -8,6 +8,7 @@ import { Blocks } from './blocks';
 import type { Levels } from './meter';
 import type { Band, Part } from './monitor';
 import { startSound, type Output } from './output';
+import { Silence } from './silence';
 import { WITHOUT_ALL, type Against } from './against';
 import type { Heard, Report, ToWorklet } from './messages';
 
@@ -84,8 +85,7 @@ export class Player {
   private animation = 0;
   private length = 0;
   private closed = false;
-  /** When the worklet last said that it goes on. */
-  private heardOf = 0;
+  private readonly silence = new Silence();
   private hand = 0;
   /** Counted up with each wish to play or to stop: the last one counts. */
   private wanted = 0;
@@ -122,9 +122,10 @@ export class Player {
     );
     const draw = () => {
       this.animation = requestAnimationFrame(draw);
+      const silent = this.silence.look(performance.now());
       const state = usePlayer.getState();
       if (!state.playing) return;
-      if (performance.now() - this.heardOf > SILENT_MS) {
+      if (silent > SILENT_MS) {
         this.silenced('The sound device does not take any sound.');
         return;
       }
@@ -189,7 +190,7 @@ export class Player {
     const mine = ++this.wanted;
     // Whoever has stopped it meanwhile does not want to hear it begin.
     if (!(await this.ready()) || mine !== this.wanted) return;
-    this.heardOf = performance.now();
+    this.silence.broken();
     usePlayer.setState({ playing: true, position: start });
     this.look(start);
     this.send({ type: 'play', from: start });
@@ -372,7 +373,7 @@ export class Player {
 
   private report(report: Report) {
     this.last = report;
-    this.heardOf = performance.now();
+    this.silence.broken();
     const state = usePlayer.getState();
     if (report.ended && state.playing) {
       usePlayer.setState({ playing: false, position: this.length, peaks: [0, 0] });

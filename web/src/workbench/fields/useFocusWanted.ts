@@ -1,7 +1,12 @@
 import { useEffect } from 'react';
 
-/** A list from which one comes gives the focus back to where it was, a moment after it has gone. */
-const GIVEN_BACK_MS = 60;
+/**
+ * A list from which one comes gives the focus back to where it was, some time after it has gone:
+ * what is wanted is focused until that has stayed so.
+ */
+const LOOK_MS = 30;
+const STAYED = 3;
+const MOST_LOOKS = 40;
 
 /** Focus what somebody has looked for, so that Enter does it. */
 export function useFocusWanted(
@@ -10,12 +15,22 @@ export function useFocusWanted(
 ) {
   useEffect(() => {
     if (!wanted) return undefined;
-    const timer = setTimeout(() => {
-      // Whoever types somewhere else by now goes on typing there.
-      if (document.activeElement?.matches('input, textarea')) return;
-      find()?.focus({ preventScroll: true });
-    }, GIVEN_BACK_MS);
-    return () => clearTimeout(timer);
+    let [looks, stayed] = [0, 0];
+    const leave = () => {
+      clearInterval(timer);
+      window.removeEventListener('keydown', leave, true);
+      window.removeEventListener('pointerdown', leave, true);
+    };
+    const timer = setInterval(() => {
+      const it = find();
+      stayed = it && document.activeElement === it ? stayed + 1 : 0;
+      if (stayed === STAYED || ++looks === MOST_LOOKS) leave();
+      else it?.focus({ preventScroll: true });
+    }, LOOK_MS);
+    // Whoever goes on somewhere else by then is left there.
+    window.addEventListener('keydown', leave, true);
+    window.addEventListener('pointerdown', leave, true);
+    return leave;
     // Only what was looked for when it opened takes the focus.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);

@@ -1,0 +1,60 @@
+"""Tests that listen are judged by what happened while the machine was whole."""
+
+from pathlib import Path
+
+import pytest
+
+pytest_plugins = ["pytester"]
+BROWSER = Path(__file__).parents[1] / "browser"
+PLAIN = ["-p", "no:django", "-p", "no:cacheprovider"]
+
+CONFTEST = f"""
+import sys
+sys.path.insert(0, {str(BROWSER)!r})
+import withheld
+from pathlib import Path
+withheld.STAT, withheld.CALM_S, withheld.MOST_S = Path("stat"), 0, 0
+
+def pytest_runtest_protocol(item, nextitem):
+    for report in withheld.listen(item, nextitem):
+        item.ihook.pytest_runtest_logreport(report=report)
+    return True
+"""
+
+TEST = """
+from pathlib import Path
+TRIED = Path("tried")
+TRIED.write_text("")
+
+def test_it():
+    TRIED.write_text(TRIED.read_text() + "x")
+    tries = len(TRIED.read_text())
+    stolen = {stolen}
+    user, steal = [int(x) for x in Path("stat").read_text().split()[1::7]]
+    Path("stat").write_text(f"cpu {{user + 100 - stolen}} 0 0 0 0 0 0 {{steal + stolen}} 0 0\\n")
+    assert tries == {good}
+"""
+
+
+@pytest.mark.parametrize(
+    ("stolen", "good", "tries", "outcome"),
+    [
+        ("0", 1, 1, {"passed": 1}),
+        ("90", 1, 1, {"passed": 1}),  # what passes on half a machine passes
+        ("0", 9, 1, {"failed": 1}),  # with the whole machine there is no excuse
+        ("40", 2, 2, {"passed": 1}),
+        ("40 if tries < 3 else 0", 9, 3, {"failed": 1}),
+        ("40", 9, 4, {"skipped": 1}),
+        ("2", 9, 4, {"failed": 1}),  # a little stolen does not excuse four failures
+    ],
+)
+def test_it_is_tried_again_only_while_time_is_withheld(pytester, stolen, good, tries, outcome):
+    pytester.makeconftest(CONFTEST)
+    pytester.makepyfile(TEST.format(stolen=stolen, good=good))
+    Path("stat").write_text("cpu 1000 0 0 0 0 0 0 0 0 0\n")
+    result = pytester.runpytest_subprocess(*PLAIN)
+    result.assert_outcomes(**outcome)
+    assert len(Path("tried").read_text()) == tries
+    if "skipped" in outcome:
+        shown = pytester.runpytest_subprocess("-rs", "-p", "no:django", "-p", "no:cacheprovider").stdout.str()
+        assert "40 %, 40 %, 40 %, 40 % of the machine" in shown

@@ -16,6 +16,8 @@ FOLDERS = os.path.join(PACKAGE, "__pycache__")
 NOTE = os.path.join(FOLDERS, "kernels.txt")
 PREFIX = "kernels-"
 PARTS = ("core", "formats")
+BORROWED = "BATHYPHON_KERNELS"
+"""Names kernels that are read where nothing may be written: see :func:`borrow_kernels`."""
 
 
 def kernel_folder() -> str:
@@ -32,6 +34,14 @@ def keep_kernels_apart() -> None:
     """Tell the compiler the folder; to be called before it is first imported."""
     if "NUMBA_CACHE_DIR" not in os.environ:
         os.environ["NUMBA_CACHE_DIR"] = kernel_folder()
+
+
+def borrow_kernels() -> None:
+    """Copy the kernels of others: the compiler reads only where it may write as well."""
+    from shutil import copytree
+
+    if os.path.isdir(os.environ.get(BORROWED, "")):
+        copytree(os.environ[BORROWED], os.environ["NUMBA_CACHE_DIR"], dirs_exist_ok=True)
 
 
 def forget_other_kernels() -> None:

@@ -1,8 +1,6 @@
 """Two people bring in the same film at once, a preparation is killed, a cache is spoilt."""
 
 import json
-import os
-import signal
 import subprocess
 import sys
 import time
@@ -99,34 +97,3 @@ def test_a_spoilt_cache_heals(spoil, tmp_path):
     told.clear()
     prepare(film, folder, 48000, told.append)
     assert told == []
-
-
-@pytest.mark.skipif(sys.platform != "linux", reason="only Linux ends a child with its parent")
-def test_no_decoder_outlives_its_worker(film, tmp_path):
-    folder = tmp_path / "prepared"
-    code = (
-        "import subprocess, sys, time;"
-        "p = subprocess.Popen([sys.executable, '-m', 'bathyphon.formats.prepare', *sys.argv[1:]],"
-        " stdout=subprocess.DEVNULL); print(p.pid, flush=True); time.sleep(60)"
-    )
-    worker = subprocess.Popen(
-        [sys.executable, "-c", code, str(film), str(folder), "48000", "film"],
-        stdout=subprocess.PIPE, text=True, cwd=ROOT / "src",
-    )  # fmt: skip
-    decoder = int(worker.stdout.readline())
-    while not list(folder.glob("proxy*")):
-        time.sleep(0.02)
-    worker.kill()
-    worker.wait()
-    for _ in range(100):
-        try:
-            os.kill(decoder, 0)
-            # It may only wait to be reaped.
-            state = Path(f"/proc/{decoder}/stat").read_text().rsplit(")", 1)[1].split()[0]
-        except (ProcessLookupError, FileNotFoundError):
-            return
-        if state == "Z":
-            return
-        time.sleep(0.05)
-    os.kill(decoder, signal.SIGKILL)
-    raise AssertionError("the decoder works on for nobody")

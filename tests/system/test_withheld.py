@@ -56,5 +56,7 @@ def test_it_is_tried_again_only_while_time_is_withheld(pytester, stolen, good, t
     result.assert_outcomes(**outcome)
     assert len(Path("tried").read_text()) == tries
     if "skipped" in outcome:
-        shown = pytester.runpytest_subprocess("-rs", "-p", "no:django", "-p", "no:cacheprovider").stdout.str()
+        shown = pytester.runpytest_subprocess(
+            "-rs", "-p", "no:django", "-p", "no:cacheprovider"
+        ).stdout.str()
         assert "40 %, 40 %, 40 %, 40 % of the machine" in shown

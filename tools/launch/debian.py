@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import shutil
+from ctypes.util import find_library
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -33,8 +34,11 @@ def postgres_folder() -> Path | None:
 def needs(browser: bool = False) -> list[Need]:
     """Everything from Debian that running needs, with where it was found."""
     folder = postgres_folder()
+    room = shutil.which("bwrap")
     found = [
         Need("PostgreSQL server", ("postgresql",), str(folder) if folder else None),
+        Need("bubblewrap, between whose walls files are decoded", ("bubblewrap",), room),
+        Need("libseccomp", ("libseccomp2",), find_library("seccomp")),
     ]
     if browser:
         chromium = shutil.which("chromium") or shutil.which("chromium-browser")

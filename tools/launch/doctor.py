@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import os
 import shutil
+import subprocess
 import sys
 
 import environment
@@ -36,9 +38,24 @@ def doctor() -> int:
         ("built front end", str(built) if built.exists() else None, "./bathyphon demo"),
         ("demo reel", str(reel) if reel.exists() else None, ".venv/bin/python demo/make.py"),
     ]
+    rows.append(("walls between which files are decoded", *_walls()))
     missing = 0
     for what, path, command in rows:
         missing += path is None
         print(f"{'missing' if path is None else 'found  '}  {what}: {path or command}")
     print("Everything is there." if not missing else f"{missing} missing.")
     return 1 if missing else 0
+
+
+def _walls() -> tuple[str | None, str]:
+    """Whether this machine can keep a decoder from the rest of it, or what has to be done."""
+    if not PYTHON.exists():
+        return None, "./bathyphon demo"
+    ask = "from bathyphon.formats.confined.room import why_not; print(why_not() or '')"
+    env = {**os.environ, **environment.python_env()}
+    asked = subprocess.run(
+        [PYTHON, "-c", ask], env=env, capture_output=True, text=True, check=False
+    )
+    if asked.returncode:
+        return None, "./bathyphon demo"
+    return (None, asked.stdout.strip()) if asked.stdout.strip() else ("they hold", "")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 # Raised when preparation finds or measures more than before: what is older is prepared anew.
-PREPARED = 4
+PREPARED = 5
 
 
 def plain_name(name: str) -> str:

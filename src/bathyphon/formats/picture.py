@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import shutil
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import asdict
@@ -19,7 +18,7 @@ from PIL import Image
 from bathyphon.core.errors import Refused
 from bathyphon.core.measure.shots import find_cuts
 from bathyphon.formats.decode import PictureStream, decoded_frames, opened
-from bathyphon.formats.proxy import GROUP, TALLEST, ProxyWriter
+from bathyphon.formats.proxy import ProxyWriter
 from bathyphon.formats.small_frames import SmallFrames, read_frames
 
 STRIP_HEIGHT = 64
@@ -40,16 +39,13 @@ def prepare_picture(
     seen = folder / "small.u8"
     seen.unlink(missing_ok=True)
     small = SmallFrames(seen)
-    plays = _plays_as_it_is(source, stream)
-    if plays:
-        shutil.copyfile(source, target)
     frames = 0
 
     def look(index: int, frame: av.VideoFrame) -> None:
         strip.see(index, frame)
         small.see(frame)
 
-    with ProxyWriter(None if plays else target, stream) as proxy, ThreadPoolExecutor(1) as beside:
+    with ProxyWriter(target, stream) as proxy, ThreadPoolExecutor(1) as beside:
         for index, frame in _constant_rate(source, stream):
             looked = beside.submit(look, index, frame)
             proxy.see(index, frame)
@@ -104,34 +100,6 @@ def upright(frame: av.VideoFrame) -> av.VideoFrame:
         return frame
     image = np.rot90(frame.to_ndarray(format="rgb24"), turns)
     return av.VideoFrame.from_ndarray(np.ascontiguousarray(image, np.uint8), "rgb24")
-
-
-def _plays_as_it_is(source: Path, stream: PictureStream) -> bool:
-    """Whether a file already is what a proxy would be."""
-    if stream.codec != "h264" or stream.height > TALLEST:
-        return False
-    with opened(source) as container:
-        video = container.streams.video[0]
-        if "mp4" not in container.format.name or video.codec_context.pix_fmt != "yuv420p":
-            return False
-        first = next(decoded_frames(container, video), None)
-        if first is None or first.rotation:
-            return False
-        container.seek(0)
-        since_key, times = 0, []
-        for packet in container.demux(video):
-            if packet.pts is None:
-                continue
-            since_key = 0 if packet.is_keyframe else since_key + 1
-            if since_key > GROUP:
-                return False
-            times.append(packet.pts)
-    times.sort()
-    base = video.time_base or Fraction(1, 90000)
-    step = 1 / (stream.rate * base)
-    if not times or times[0] != 0 or stream.aspect != 1:
-        return False
-    return all(abs(t - i * step) <= 1 for i, t in enumerate(times))
 
 
 class _Strip:

@@ -1,19 +1,18 @@
 """All that is computed from one file, in a process of its own with limits.
 
-Run as ``python -m bathyphon.formats.prepare SOURCE FOLDER RATE NAME``. Every line on standard
-output is JSON: ``{"progress": share}`` on the way, and last what was found, or ``{"error": …}``.
+The server runs it where it sees nothing else (:mod:`bathyphon.formats.confined`), as
+``python -m bathyphon.formats.prepare SOURCE FOLDER RATE NAME``. Every line on standard output is
+JSON: ``{"progress": share}`` on the way, and last what was found, or ``{"error": …}``.
 """
 
 from __future__ import annotations
 
 import argparse
 import contextlib
-import ctypes
 import fcntl
 import json
 import os
 import resource
-import signal
 import sys
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -24,8 +23,10 @@ from bathyphon.formats.conform import ConformedFile, conform
 from bathyphon.formats.decode import Empty, first_time, probe
 from bathyphon.formats.names import PREPARED, sound_name
 from bathyphon.formats.peaks import write_peaks
+from bathyphon.kernels import borrow_kernels
 
 Tell = Callable[[dict[str, Any]], None]
+MOST_FILES = 256
 
 
 def prepare(source: Path, folder: Path, rate: int, tell: Tell, stream: int = 0) -> dict[str, Any]:
@@ -159,8 +160,8 @@ def _starts(source: Path, rate: int, stream: int) -> int:
     return round((sound - picture) * rate)
 
 
-def _confine(memory: int, file_size: int, seconds: int) -> None:
-    """Bound what this process may use, and take the network from it where the system lets us."""
+def _confine(memory: int, file_size: int, seconds: int, threads: int) -> None:
+    """Bound what this process may use."""
     if memory:
         resource.setrlimit(resource.RLIMIT_DATA, (memory, memory))
     if file_size:
@@ -168,12 +169,9 @@ def _confine(memory: int, file_size: int, seconds: int) -> None:
     if seconds:
         resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 5))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    new_network, end_with_parent = 0x40000000, 1
-    with contextlib.suppress(OSError, AttributeError):
-        system = ctypes.CDLL(None, use_errno=True)
-        # A worker that is killed leaves no decoder behind.
-        system.prctl(end_with_parent, signal.SIGKILL)
-        system.unshare(new_network)
+    resource.setrlimit(resource.RLIMIT_NOFILE, (MOST_FILES, MOST_FILES))
+    if threads:
+        resource.setrlimit(resource.RLIMIT_NPROC, (threads, threads))
 
 
 def main() -> int:
@@ -186,10 +184,12 @@ def main() -> int:
     parser.add_argument("--memory", type=int, default=0)
     parser.add_argument("--file-size", type=int, default=0)
     parser.add_argument("--seconds", type=int, default=0)
+    parser.add_argument("--threads", type=int, default=0)
     parser.add_argument("--stream", type=int, default=0)
     parser.add_argument("--sound-only", action="store_true")
     options = parser.parse_args()
-    _confine(options.memory, options.file_size, options.seconds)
+    _confine(options.memory, options.file_size, options.seconds, options.threads)
+    borrow_kernels()
     try:
         work = conform_only if options.sound_only else prepare
         result = work(options.source, options.folder, options.rate, _say, options.stream)

@@ -17,9 +17,9 @@ PRESET = "ultrafast"
 
 
 class ProxyWriter:
-    """Writes the proxy frame by frame; without a target it does nothing."""
+    """Writes the proxy frame by frame, encoded anew: nobody is sent what others have made."""
 
-    def __init__(self, target: Path | None, stream: PictureStream) -> None:
+    def __init__(self, target: Path, stream: PictureStream) -> None:
         self._target = target
         self._rate = stream.rate
         self._width, self._aspect = stream.width, stream.aspect
@@ -29,8 +29,6 @@ class ProxyWriter:
 
     def see(self, index: int, frame: av.VideoFrame) -> None:
         """Append a frame."""
-        if self._target is None:
-            return
         if self._out is None:
             self._open(self._target, frame)
         assert self._out is not None
@@ -69,7 +67,7 @@ class ProxyWriter:
         error: BaseException | None,
         trace: TracebackType | None,
     ) -> None:
-        if self._out is None or self._target is None:
+        if self._out is None:
             return
         if kind is None:
             self._out.mux(self._video.encode())

@@ -7,11 +7,9 @@ import logging
 import os
 import select
 import subprocess
-import sys
 import time
 from collections.abc import Callable, Iterator
 from contextlib import suppress
-from pathlib import Path
 from uuid import UUID
 
 from django.conf import settings
@@ -20,6 +18,7 @@ from procrastinate import JobContext
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
+from bathyphon.formats.confined.room import start, why_not
 from bathyphon.formats.names import PREPARED
 from bathyphon.server.jobs import set_aside
 from bathyphon.server.media.models import Media
@@ -30,6 +29,9 @@ from bathyphon.server.notify import tell
 log = logging.getLogger(__name__)
 BROKEN = "it could not be prepared; the server’s log says why"
 SET_ASIDE = "preparing it crashed the worker three times, so it was set aside"
+UNSAFE = "nothing is decoded on this server, because it could not be kept from the rest of it: {}"
+MOST_THREADS = 512
+LONGEST_LINE = 2**24
 STALLED_SECONDS = 30
 SHOW_SECONDS = 0.3
 WAKE_SECONDS = 0.5
@@ -153,12 +155,10 @@ def prepare(
     ``go_on`` is called at least each half second; the process ends with what it raises. With
     ``other_rate`` the sound alone is conformed, to that rate.
     """
+    lacking = why_not()
+    if lacking:
+        return {"error": UNSAFE.format(lacking)}
     arguments = [
-        sys.executable,
-        "-m",
-        "bathyphon.formats.prepare",
-        str(local_file(row.blob)),
-        str(row.blob.prepared),
         str(other_rate or row.rate),
         row.name,
         "--memory",
@@ -167,19 +167,14 @@ def prepare(
         str(settings.BATHYPHON_PREPARED_FILE),
         "--seconds",
         str(settings.BATHYPHON_DECODE_SECONDS),
+        "--threads",
+        str(MOST_THREADS),
         "--stream",
         str(row.stream),
         *(["--sound-only"] if other_rate else []),
     ]
     deadline = time.monotonic() + settings.BATHYPHON_DECODE_SECONDS
-    source = Path(__file__).resolve().parents[3]
-    process = subprocess.Popen(
-        arguments,
-        stdout=subprocess.PIPE,
-        stderr=subprocess.DEVNULL,
-        stdin=subprocess.DEVNULL,
-        cwd=source,
-    )
+    process = start("bathyphon.formats.prepare", local_file(row.blob), row.blob.prepared, arguments)
     last: dict[str, object] = {"error": f"“{row.name}” cannot be read: its decoder failed"}
     shown = 0.0
     try:
@@ -222,6 +217,8 @@ def _told(process: subprocess.Popen[bytes]) -> Iterator[bytes | None]:
         if not data:
             return
         *lines, held = (held + data).split(b"\n")
+        if len(held) > LONGEST_LINE:
+            return
         yield from lines
 
 

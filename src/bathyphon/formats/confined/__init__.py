@@ -1,0 +1,1 @@
+"""Decoders see one file and one folder, and reach nothing else."""

@@ -41,8 +41,9 @@ def main(arguments: list[str]) -> int:
     if command not in ("demo", "start", "test", "worker"):
         print(f"bathyphon: there is no command “{command}”; see ./bathyphon help", file=sys.stderr)
         return 2
-    debian.ensure(browser=command == "test")
-    environment.ensure_python()
+    elsewhere = command in ("start", "worker") and "DATABASE_URL" in os.environ
+    debian.ensure(browser=command == "test", database=not elsewhere)
+    environment.ensure_python(tests=command == "test")
     with ThreadPoolExecutor(1) as beside:
         web = beside.submit(environment.ensure_web) if command != "worker" else None
         environment.warm_up()

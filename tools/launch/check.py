@@ -26,7 +26,7 @@ def test(options: list[str]) -> int:
     """Run everything; ``--long`` adds soaks, fuzzing and two-hour reels."""
     long = "--long" in options
     chosen = [o for o in options if o != "--long"]
-    database = Database()
+    database = Database(tests=True)
     database.start()
     try:
         for name in BROWSER_DATABASES:

@@ -31,22 +31,32 @@ def postgres_folder() -> Path | None:
     return found[-1].parent if found else None
 
 
-def needs(browser: bool = False) -> list[Need]:
-    """Everything from Debian that running needs, with where it was found."""
+def needs(browser: bool = False, database: bool = True) -> list[Need]:
+    """Everything from Debian that running needs, with where it was found.
+
+    Parameters
+    ----------
+    browser : bool
+        Whether there are browser tests to run.
+    database : bool
+        Whether PostgreSQL shall run here; not where ``DATABASE_URL`` names another.
+    """
     folder = postgres_folder()
     room = shutil.which("bwrap")
     found = [
-        Need("PostgreSQL server", ("postgresql",), str(folder) if folder else None),
         Need("bubblewrap, between whose walls files are decoded", ("bubblewrap",), room),
         Need("libseccomp", ("libseccomp2",), find_library("seccomp")),
     ]
+    if database:
+        server = str(folder) if folder else None
+        found.insert(0, Need("PostgreSQL server", ("postgresql",), server))
     if browser:
         chromium = shutil.which("chromium") or shutil.which("chromium-browser")
         found.append(Need("Chromium, for the browser tests", ("chromium",), chromium))
     return found
 
 
-def ensure(browser: bool = False) -> None:
+def ensure(browser: bool = False, database: bool = True) -> None:
     """Install what is missing, if we may.
 
     Raises
@@ -54,7 +64,7 @@ def ensure(browser: bool = False) -> None:
     Trouble
         If something is missing that cannot be installed from here.
     """
-    missing = [need for need in needs(browser) if need.path is None]
+    missing = [need for need in needs(browser, database) if need.path is None]
     if not missing:
         return
     packages = [p for need in missing for p in need.packages]
@@ -77,6 +87,6 @@ def ensure(browser: bool = False) -> None:
         "installing Debian packages",
         env=env,
     )
-    still = [need.what for need in needs(browser) if need.path is None]
+    still = [need.what for need in needs(browser, database) if need.path is None]
     if still:
         raise Trouble(f"Debian's packages did not bring {', '.join(still)}")

@@ -16,12 +16,18 @@ OLDEST_NODE = 20
 WEB = ROOT / "web"
 
 
-def ensure_python() -> None:
-    """Make the environment exactly what ``requirements.lock`` says."""
+def ensure_python(tests: bool = False) -> None:
+    """Make the environment exactly what its lock says.
+
+    Parameters
+    ----------
+    tests : bool
+        Whether it shall hold what tests need as well. Where that is already, it stays.
+    """
     if sys.version_info < (3, 11):
         raise Trouble("Python 3.11 or newer is needed; this is " + sys.version.split()[0])
-    mark = fingerprint([ROOT / "requirements.lock"]) + sys.version
-    if is_done("python", mark) and PYTHON.exists():
+    needed = (True,) if tests else (False, True)
+    if PYTHON.exists() and any(is_done("python", _mark(_lock(more))) for more in needed):
         return
     say("Setting up Python packages …")
     _make(UV)
@@ -41,11 +47,19 @@ def ensure_python() -> None:
     if not PYTHON.exists():
         _make(VENV)
     run(
-        [UV / "bin" / "uv", "pip", "sync", "--require-hashes", ROOT / "requirements.lock"],
+        [UV / "bin" / "uv", "pip", "sync", "--require-hashes", _lock(tests)],
         "installing Python packages",
         env={"VIRTUAL_ENV": str(VENV)},
     )
-    done("python", mark)
+    done("python", _mark(_lock(tests)))
+
+
+def _lock(tests: bool) -> Path:
+    return ROOT / ("requirements-test.lock" if tests else "requirements.lock")
+
+
+def _mark(lock: Path) -> str:
+    return fingerprint([lock]) + sys.version
 
 
 def ensure_web(packages_only: bool = False) -> None:

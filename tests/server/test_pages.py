@@ -1,10 +1,13 @@
 """What is sent before anybody has signed in, and how."""
 
 import gzip
+import os
 
+import brotli
 import pytest
 from asgiref.sync import async_to_sync
 from django.test import AsyncClient
+from whitenoise.compress import main as compress_main
 
 
 @pytest.fixture
@@ -35,7 +38,11 @@ def test_signing_in_and_what_is_not_there_are_for_everybody(dist, client):
 
 def test_scripts_are_sent_compressed_to_whom_can_read_it(dist):
     get = async_to_sync(AsyncClient().get)
-    packed = get("/assets/a-1.js", headers={"Accept-Encoding": "gzip, br"})
+    compress_main(["-q", str(dist / "assets")])
+    short = get("/assets/a-1.js", headers={"Accept-Encoding": "gzip, br"})
+    assert short["Content-Encoding"] == "br"
+    assert brotli.decompress(short.content) == (dist / "assets" / "a-1.js").read_bytes()
+    packed = get("/assets/a-1.js", headers={"Accept-Encoding": "gzip"})
     assert packed["Content-Encoding"] == "gzip"
     assert gzip.decompress(packed.content) == (dist / "assets" / "a-1.js").read_bytes()
     assert "immutable" in packed["Cache-Control"]
@@ -45,3 +52,33 @@ def test_scripts_are_sent_compressed_to_whom_can_read_it(dist):
     assert "Content-Encoding" not in font
     gone = get("/assets/gone.js", headers={"Accept-Encoding": "gzip"})
     assert gone.status_code == 404
+    known = get("/assets/a-1.js", headers={"If-None-Match": plain["ETag"]})
+    assert (known.status_code, known.content) == (304, b"")
+    for path in ("/assets/../index.html", "/assets/%2e%2e/index.html", "/assets//etc/passwd"):
+        assert get(path).status_code == 404
+
+
+def test_a_front_end_that_is_built_anew_is_found(dist):
+    get = async_to_sync(AsyncClient().get)
+    assert get("/assets/b-2.js").status_code == 404
+    (dist / "assets" / "b-2.js").write_text("let b = 2;")
+    (dist / "index.html").write_text("<p>another page</p>")
+    os.utime(dist / "index.html", ns=(1, 1))
+    assert get("/assets/b-2.js").content == b"let b = 2;"
+
+
+@pytest.mark.django_db
+def test_long_answers_are_sent_compressed_and_the_same(api, reel):
+    """What is text and long is; what streams, or is no text, is sent as it is."""
+    for path in (f"/api/reels/{reel.pk}", "/api/effects", "/api/sounds"):
+        whole = api.get(path)
+        assert "Content-Encoding" not in whole
+        packed = api.get(path, **{"Accept-Encoding": "gzip"})
+        assert packed["Content-Encoding"] == "gzip", path
+        assert len(packed.content) < 0.6 * len(whole.content)
+        assert gzip.decompress(packed.content) == whole.content
+        assert "Accept-Encoding" in packed["Vary"]
+    answer, sound = api.fetch(f"/api/reels/{reel.pk}/sound/treated/0?revision=1",
+                              **{"Accept-Encoding": "gzip"})  # fmt: skip
+    assert "Content-Encoding" not in answer
+    assert len(sound) > 1000

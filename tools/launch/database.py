@@ -42,7 +42,7 @@ begin
 end $$;
 alter schema public owner to ROLE;
 """
-"""Gives away all that lies in a database of earlier versions, in which one role owned everything."""
+"""Gives away all that lies in a database of earlier versions: one role owned everything there."""
 
 
 class Database:

@@ -79,6 +79,8 @@ def ensure_web(packages_only: bool = False) -> None:
     if not is_done("web", mark) or not (WEB / "dist" / "index.html").exists():
         say("Building the front end …")
         run(["npm", "run", "build"], "building the front end", cwd=WEB)
+        pack = [PYTHON, "-m", "whitenoise.compress", "-q", WEB / "dist" / "assets"]
+        run(pack, "compressing the front end")
         done("web", mark)
 
 

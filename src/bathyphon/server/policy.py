@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
+from csp.utils import build_policy
 from django.http.response import HttpResponseBase
 
 from bathyphon.server.middleware import Middleware
 
-POLICY = (
-    "default-src 'self'; img-src 'self' data: blob:; media-src 'self' blob:; "
-    "style-src 'self' 'unsafe-inline'; script-src 'self'; worker-src 'self' blob:; "
-    "connect-src 'self'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'"
-)
+
+@lru_cache(1)
+def _policy() -> str:
+    """What ``CONTENT_SECURITY_POLICY`` in the settings says, as browsers read it."""
+    return build_policy()
 
 
 class ContentPolicyMiddleware(Middleware):
     """Adds a Content-Security-Policy to every answer that has none."""
 
     def finished(self, response: HttpResponseBase) -> HttpResponseBase:
-        response.headers.setdefault("Content-Security-Policy", POLICY)
+        response.headers.setdefault("Content-Security-Policy", _policy())
         return response

@@ -2,29 +2,21 @@
 
 from __future__ import annotations
 
-import gzip
 import re
-from functools import lru_cache
-from mimetypes import guess_type
-from pathlib import Path
 from urllib.parse import urlencode
 
-from asgiref.sync import sync_to_async
 from django.conf import settings
-from django.core.exceptions import SuspiciousFileOperation
-from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
-from django.http.response import HttpResponseBase
+from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.urls import path, re_path, register_converter
-from django.utils._os import safe_join
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from bathyphon.server.accounts.views import enter
 from bathyphon.server.api import api
+from bathyphon.server.built import built_file
 from bathyphon.server.events.stream import events
 from bathyphon.server.exports.views import export_file
 from bathyphon.server.media.uploads import upload, uploads
 from bathyphon.server.media.views import media_file
-from bathyphon.server.ranges import file_response
 from bathyphon.server.reels.archives import reel_archive
 from bathyphon.server.sound.views import sound_block
 
@@ -46,7 +38,6 @@ class PartConverter:
 register_converter(PartConverter, "part")
 
 
-_TEXTS = (".js", ".css")
 _NEEDS_ACCOUNT = re.compile(r"^/$|^/reels/")
 
 
@@ -62,34 +53,6 @@ def application(request: HttpRequest) -> HttpResponse:
         return HttpResponse("The front end has not been built: run ./bathyphon demo", status=503)
     response = HttpResponse(page.read_bytes(), content_type="text/html; charset=utf-8")
     response["Cache-Control"] = "no-cache"
-    return response
-
-
-@lru_cache(64)
-def _packed(path: Path, changed: int) -> bytes:
-    """A file of the front end, compressed; it is the same until it changes."""
-    return gzip.compress(path.read_bytes(), 9, mtime=0)
-
-
-async def built_file(request: HttpRequest, name: str) -> HttpResponseBase:
-    """A file of the built front end; names carry a hash, so browsers may keep them for ever."""
-    try:
-        path = Path(safe_join(settings.WEB_DIST, request.path.lstrip("/")))
-    except SuspiciousFileOperation:
-        raise Http404 from None
-    kind = guess_type(name)[0] or "application/octet-stream"
-    response: HttpResponseBase
-    if path.suffix in _TEXTS and "gzip" in request.headers.get("Accept-Encoding", ""):
-        if not path.is_file():
-            raise Http404
-        packed = await sync_to_async(_packed)(path, path.stat().st_mtime_ns)
-        response = HttpResponse(packed, content_type=kind)
-        response["Content-Encoding"] = "gzip"
-        response["Vary"] = "Accept-Encoding"
-    else:
-        response = file_response(request, path, kind, name)
-    if request.path.startswith("/assets/"):
-        response["Cache-Control"] = "public, max-age=31536000, immutable"
     return response
 
 

@@ -25,7 +25,7 @@ FLAGS = [
 
 @contextmanager
 def demo(*, say: bool = False) -> Iterator[tuple[Page, str]]:
-    """Start the demo and a browser; gives the page and the link that signs in.
+    """Start the demo and a browser that is signed in; gives a page and the demo reel's address.
 
     Parameters
     ----------
@@ -47,7 +47,11 @@ def demo(*, say: bool = False) -> Iterator[tuple[Page, str]]:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
             # What waits for something in the page is evaluated there.
             size = {"width": 1280, "height": 800}
-            yield browser.new_page(viewport=size, bypass_csp=True), link[0]
+            page = browser.new_page(viewport=size, bypass_csp=True)
+            page.goto(link[0])
+            page.get_by_role("button", name="Sign in").click()
+            page.wait_for_url("**/reels/*")
+            yield page, page.url
             browser.close()
     finally:
         process.terminate()

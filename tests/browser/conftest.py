@@ -76,7 +76,8 @@ class Server:
     def start(self) -> None:
         self.process = subprocess.Popen(
             [sys.executable, "-m", "uvicorn", "bathyphon.server.asgi:application",
-             "--port", str(self.port), "--log-level", "warning", "--no-access-log"],
+             "--port", str(self.port), "--log-level", "warning", "--no-access-log",
+             "--http", "bathyphon.server.half_open:HalfOpenProtocol", "--no-proxy-headers"],
             env=self.env,
             cwd=ROOT,
         )  # fmt: skip
@@ -109,7 +110,9 @@ class Api:
         self.server = server
         self._jar = CookieJar()
         self._opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self._jar))
-        self._opener.open(server.url + link).read()
+        page, _, token = link.partition("#link=")
+        self._opener.open(server.url + page).read()
+        self.post("/api/session/link", {"token": token})
         self.get("/api/account")
 
     def bytes(self, path: str) -> bytes:
@@ -319,6 +322,13 @@ def settled(page: Page) -> None:
         page.wait_for_function(SAVED)
         page.evaluate("new Promise(done => requestAnimationFrame(() => setTimeout(done)))")
     page.wait_for_function(SAVED)
+
+
+def enter(page: Page, address: str) -> None:
+    """Come by a link that signs in."""
+    page.goto(address)
+    page.get_by_role("button", name="Sign in").click()
+    page.wait_for_url(lambda url: "/sign-in" not in url)
 
 
 def pressed(page: Page, key: str) -> None:

@@ -42,3 +42,25 @@ def test_streams_keep_no_connection(server, own, made, owner, what):
     finally:
         for line, _ in lines:
             line.close()
+
+
+def test_a_stream_ends_with_its_session(server):
+    """Whoever signs out at a borrowed desk leaves nothing that goes on listening there."""
+    here, there = (
+        Api(server, server.django("sign_in_link", "leaving", "--make")) for _ in range(2)
+    )
+    lines = [opened(server, api, "/api/events") for api in (here, there)]
+    for _, answer in lines:
+        assert answer.readline().startswith(b"retry")
+    here.delete("/api/session")
+    (ended, left), (goes_on, stays) = ((line, answer) for line, answer in lines)
+    ended.sock.settimeout(10)
+    left.read()
+    # The other window's session is another one: it hears of what happens next.
+    there.post("/api/reels", {"name": "Still here"})
+    goes_on.sock.settimeout(2)
+    with pytest.raises(TimeoutError):
+        while stays.readline():
+            pass
+    for line, _ in lines:
+        line.close()

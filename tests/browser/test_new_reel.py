@@ -2,13 +2,13 @@
 
 import numpy as np
 import pytest
-from conftest import Api, Bench
+from conftest import Api, Bench, enter
 from media import RATE
 
 
 @pytest.mark.alone
 def test_from_own_files_to_a_muffled_stretch(page, server, link, files, tmp_path):
-    page.goto(server.url + link("/"))
+    enter(page, server.url + link("/"))
     page.get_by_role("button", name="New reel…").first.click()
     page.get_by_label("Name").fill("My first reel")
     with page.expect_file_chooser() as chooser:
@@ -43,7 +43,7 @@ def test_from_own_files_to_a_muffled_stretch(page, server, link, files, tmp_path
 def test_a_file_that_is_no_media_gets_a_clear_answer(page, server, link, tmp_path):
     text = tmp_path / "shopping.mp4"
     text.write_text("bread, carbide, rope\n" * 50)
-    page.goto(server.url + link("/"))
+    enter(page, server.url + link("/"))
     page.get_by_role("button", name="New reel…").first.click()
     page.get_by_label("Name").fill("No film")
     with page.expect_file_chooser() as chooser:

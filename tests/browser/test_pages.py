@@ -1,8 +1,10 @@
 """Signing in, passwords, day and night, what is kept of how one has set things."""
 
+from conftest import enter
+
 
 def test_password_sign_out_and_sign_in_again(page, server, link):
-    page.goto(server.url + link("/"))
+    enter(page, server.url + link("/"))
     page.get_by_role("button", name="Settings").click()
     page.get_by_role("menuitem", name="Change the password…").click()
     page.get_by_label("New password").fill("carbide and rope")
@@ -25,7 +27,7 @@ def test_password_sign_out_and_sign_in_again(page, server, link):
 
 
 def test_night_can_be_chosen(page, server, link):
-    page.goto(server.url + link("/"))
+    enter(page, server.url + link("/"))
     page.get_by_role("button", name="Settings").click()
     page.get_by_role("menuitem", name="Night").click()
     assert page.evaluate("document.documentElement.dataset.mantineColorScheme") == "dark"
@@ -45,7 +47,7 @@ def test_volume_and_headphone_delay_are_kept(bench):
 
 
 def test_a_reel_that_is_not_there_says_so(page, server, link):
-    page.goto(server.url + link("/reels/00000000-0000-4000-8000-000000000000"))
+    enter(page, server.url + link("/reels/00000000-0000-4000-8000-000000000000"))
     page.get_by_text("There is no such reel among yours.").wait_for()
 
 

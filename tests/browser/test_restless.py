@@ -5,7 +5,7 @@ import time
 import numpy as np
 import pytest
 import soundfile
-from conftest import Bench, Held
+from conftest import Bench, Held, enter
 from media import RATE
 
 FRAME = 1920
@@ -167,7 +167,7 @@ def test_an_edit_after_the_session_has_ended_is_saved_when_one_signs_in_again(
     page, server, link, owner
 ):
     """The edit stays in the window through the page where one signs in, and back."""
-    page.goto(server.url + link("/"))
+    enter(page, server.url + link("/"))
     name = page.evaluate("fetch('/api/account').then((r) => r.json()).then((a) => a.name)")
     page.get_by_role("button", name="Settings").click()
     page.get_by_role("menuitem", name="Change the password…").click()

@@ -1,12 +1,17 @@
 """Entering, passwords, and refusing unsafe settings."""
 
 import json
+from datetime import timedelta
+from threading import Thread
 
 import pytest
+from axes.models import AccessAttempt
 from django.contrib.auth.models import User
 from django.core.cache import cache
 from django.core.exceptions import ImproperlyConfigured
+from django.db import connection
 from django.test import Client
+from django.utils import timezone
 
 from bathyphon.server.accounts.models import SignInLink
 from bathyphon.server.settings.safety import refuse_unsafe
@@ -16,24 +21,40 @@ def post(client, path, data):
     return client.post(path, json.dumps(data), "application/json")
 
 
+def by_link(client, token):
+    return post(client, "/api/session/link", {"token": token})
+
+
 def test_a_link_signs_in_once(api):
-    token = SignInLink.make(api.user)
+    address = SignInLink.path(api.user, "/reels/x")
+    before, _, token = address.partition("#link=")
+    # Neither the page nor who only looks at it gets to see what signs in, or uses it up.
+    assert before == "/sign-in?to=/reels/x"
     client = Client()
-    answer = client.get(f"/enter/{token}?to=/reels/x")
-    assert (answer.status_code, answer.url) == (302, "/reels/x")
+    assert client.get(before).status_code == 200
+    assert by_link(client, token).json() == {"name": "mara"}
     assert client.get("/api/account").json() == {"name": "mara"}
-    assert Client().get(f"/enter/{token}").url == "/sign-in?link=used"
+    again = by_link(Client(), token)
+    assert (again.status_code, again.json()["detail"]) == (
+        403, "That link has been used or has expired."
+    )  # fmt: skip
 
 
-def test_an_old_link_and_a_link_to_elsewhere(api):
-    assert Client().get(f"/enter/{SignInLink.make(api.user, hours=-1)}").url.startswith("/sign-in")
-    token = SignInLink.make(api.user)
-    assert Client().get(f"/enter/{token}?to=//elsewhere.example/x").url == "/"
+def test_a_link_that_has_expired_and_what_is_none(api):
+    assert by_link(Client(), SignInLink.make(api.user, hours=-1)).status_code == 403
+    assert by_link(Client(), "x" * 32).status_code == 403
+    assert by_link(Client(), "").status_code == 403
+
+
+def test_a_link_needs_a_page_of_ours(api):
+    """A form on somebody else's page signs nobody in."""
+    client = Client(enforce_csrf_checks=True)
+    assert by_link(client, SignInLink.make(api.user)).status_code == 403
+    assert client.get("/api/account").status_code == 401
 
 
 def test_signing_in_and_out(api):
     client = Client()
-    cache.clear()
     wrong = post(client, "/api/session", {"name": "mara", "password": "wrong"})
     assert wrong.status_code == 403
     good = post(client, "/api/session", {"name": "mara", "password": "a long pass phrase"})
@@ -42,14 +63,52 @@ def test_signing_in_and_out(api):
     assert client.get("/api/account").status_code == 401
 
 
+GUESS = {"name": "mara", "password": "guess"}
+RIGHT = {"name": "mara", "password": "a long pass phrase"}
+
+
 def test_guessing_is_slowed_down(api):
-    cache.clear()
     for _ in range(10):
-        post(Client(), "/api/session", {"name": "mara", "password": "guess"})
-    answer = post(Client(), "/api/session", {"name": "mara", "password": "a long pass phrase"})
+        post(Client(), "/api/session", GUESS)
+    answer = post(Client(), "/api/session", RIGHT)
     assert answer.status_code == 403
     assert "Too many" in answer.json()["detail"]
+    # Neither a header that anybody can send nor what a process remembers lifts it.
     cache.clear()
+    for header in ("X-Forwarded-For", "X-Real-IP", "Forwarded"):
+        client = Client(headers={header: "192.0.2.7"})
+        assert "Too many" in post(client, "/api/session", RIGHT).json()["detail"]
+    # Somebody at another address is not locked out by it.
+    elsewhere = Client(REMOTE_ADDR="192.0.2.8")
+    assert post(elsewhere, "/api/session", RIGHT).status_code == 200
+    later = timezone.now() - timedelta(minutes=6)
+    AccessAttempt.objects.update(attempt_time=later)
+    assert post(Client(), "/api/session", RIGHT).status_code == 200
+
+
+@pytest.mark.django_db(transaction=True)
+@pytest.mark.parametrize("guesses", [24])
+def test_guesses_at_the_same_moment_are_counted(guesses):
+    User.objects.create_user("mara", password="a long pass phrase")
+    answers = []
+
+    def guess():
+        try:
+            answers.append(post(Client(), "/api/session", GUESS))
+        finally:
+            connection.close()
+
+    for _ in range(3):
+        threads = [Thread(target=guess) for _ in range(guesses)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+    said = [(a.status_code, a.json()["detail"]) for a in answers]
+    assert len(said) == 3 * guesses
+    looked_at = [s for s in said if "do not belong together" in s[1]]
+    assert 1 <= len(looked_at) <= 10
+    assert {s[0] for s in said} <= {403, 429}
 
 
 def test_changing_the_password(api):

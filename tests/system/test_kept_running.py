@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import http.client
+import json
 import os
 import re
 import signal
@@ -102,7 +103,7 @@ def started(database, tmp_path):
 
 
 def test_it_answers_to_its_name_heals_and_ends_with_windows_open(started):
-    assert f"http://{NAME}:{started.port}/enter/" in started.text()
+    assert f"http://{NAME}:{started.port}/sign-in?to=/#link=" in started.text()
     assert started.ask() == 401
     assert started.ask("other.example") == 400
     for words, name in (("procrastinate", "The worker"), ("uvicorn", "The server")):
@@ -118,10 +119,18 @@ def test_it_answers_to_its_name_heals_and_ends_with_windows_open(started):
         assert started.answers()
         assert started.process.poll() is None
     # A window that has its stream of events open does not keep it from ending.
-    link = re.search(r"/enter/\S+", started.text())
+    link = re.search(r"#link=(\S+)", started.text())
     assert link
     line = http.client.HTTPConnection(ADDRESS, started.port, timeout=20)
-    line.request("GET", link[0], headers={"Host": NAME})
+    line.request("GET", "/sign-in", headers={"Host": NAME})
+    page = line.getresponse()
+    page.read()
+    token = re.search(r"csrftoken=([^;]+)", str(page.headers))
+    assert token
+    line.request("POST", "/api/session/link", json.dumps({"token": link[1]}), {
+        "Host": NAME, "Content-Type": "application/json", "Cookie": token[0],
+        "X-CSRFToken": token[1],
+    })  # fmt: skip
     signed_in = line.getresponse()
     signed_in.read()
     cookie = re.search(r"sessionid=[^;]+", str(signed_in.headers))

@@ -89,13 +89,17 @@ class Running:
         return answer.status, answer.getheader("Set-Cookie") or "", answer.read()
 
     def sign_in(self) -> dict[str, str]:
-        link = self.django("sign_in_link", "killer", "--make")
-        _, cookies, _ = self.request("GET", link, {})
-        session = re.search(r"sessionid=[^;]+", cookies)
-        token = re.search(r"csrftoken=([^;]+)", cookies)
-        assert session
-        assert token
-        cookie = f"{session[0]}; csrftoken={token[1]}"
+        page, _, secret = self.django("sign_in_link", "killer", "--make").partition("#link=")
+        token = None
+        cookie = ""
+        for method, path, body in (
+            ("GET", page, None), ("POST", "/api/session/link", {"token": secret})
+        ):  # fmt: skip
+            headers = {"Cookie": cookie, "X-CSRFToken": token[1]} if token else {}
+            _, cookies, _ = self.request(method, path, headers, body)
+            token = re.search(r"csrftoken=([^;]+)", cookies)
+            assert token
+            cookie = "; ".join(re.findall(r"(?:sessionid|csrftoken)=[^;]+", cookies))
         return {"Cookie": cookie, "X-CSRFToken": token[1]}
 
 

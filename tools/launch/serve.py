@@ -158,10 +158,19 @@ def _server_command(host: str, port: int) -> list[str]:
         "--log-level",
         "warning",
         "--no-access-log",
+        "--http",
+        "bathyphon.server.half_open:HalfOpenProtocol",
+        *_proxies(),
         # Windows that are open would keep it from ending.
         "--timeout-graceful-shutdown",
         "2",
     ]
+
+
+def _proxies() -> list[str]:
+    """Whose word is taken for where a request comes from, and how: anybody can write a header."""
+    trusted = os.environ.get("BATHYPHON_PROXIES", "").strip()
+    return ["--forwarded-allow-ips", trusted] if trusted else ["--no-proxy-headers"]
 
 
 def _worker_command() -> list[str]:

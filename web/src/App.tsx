@@ -10,7 +10,7 @@ import type { Root } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider, useNavigate, useSearchParams } from 'react-router';
 import { Fault } from './pages/Fault';
 import { Reels } from './pages/Reels';
-import { SignIn } from './pages/SignIn';
+import { linkOf, SignIn } from './pages/SignIn';
 import { theme } from './theme/theme';
 
 const WorkbenchPage = lazy(() => import('./workbench/WorkbenchPage'));
@@ -36,7 +36,7 @@ const router = createBrowserRouter([
 function SignInAgain() {
   const [params] = useSearchParams();
   const go = useNavigate();
-  return <SignIn params={params} go={(to) => void go(to)} />;
+  return <SignIn params={params} link={linkOf(window.location)} go={(to) => void go(to)} />;
 }
 
 export function show(root: Root) {

@@ -10,13 +10,14 @@ from uuid import UUID
 from django.core.asgi import get_asgi_application
 
 from bathyphon.memory import keep_memory
+from bathyphon.server.front_door import FrontDoor
 
 FIRST_ANSWERS_SECONDS = 5.0
 HAND = re.compile(r"/api/reels/([0-9a-f-]{36})/hand")
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "bathyphon.server.settings.local")
 keep_memory()
-pages = get_asgi_application()
+pages = FrontDoor(get_asgi_application())
 
 
 async def application(scope: dict[str, Any], receive: Any, send: Any) -> None:

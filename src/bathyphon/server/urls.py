@@ -10,7 +10,6 @@ from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.urls import path, re_path, register_converter
 from django.views.decorators.csrf import ensure_csrf_cookie
 
-from bathyphon.server.accounts.views import enter
 from bathyphon.server.api import api
 from bathyphon.server.built import built_file
 from bathyphon.server.events.stream import events
@@ -68,6 +67,5 @@ urlpatterns = [
     path("api/reels/<uuid:id>/archive.zip", reel_archive),
     path("api/exports/<uuid:id>/file", export_file),
     path("api/", api.urls),
-    path("enter/<str:token>", enter),
     re_path(r"^(?!api/|assets/).*$", application),
 ]

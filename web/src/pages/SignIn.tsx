@@ -1,19 +1,29 @@
-import { useId, useState, type FormEvent } from 'react';
-import { client, unwrap } from '../api/client';
+import { useEffect, useId, useState, type FormEvent, type ReactNode } from 'react';
+import { client, Refusal, unwrap } from '../api/client';
 import { Mark } from '../ui/Mark';
 
 interface Props {
   /** What the address asks for. */
   params: URLSearchParams;
+  /** What signs in once, if one has come by a link. */
+  link: string | undefined;
   /** Go on to a page of the application. */
   go: (to: string) => void;
 }
 
 /** Built of plain fields: who signs in waits for nothing that only the timeline needs. */
-export function SignIn({ params, go }: Props) {
+export function SignIn({ params, go, ...props }: Props) {
+  const [link] = useState(props.link);
+  const [used, setUsed] = useState(params.get('link') === 'used');
   const [name, setName] = useState('');
   const [password, setPassword] = useState('');
   const [trouble, setTrouble] = useState('');
+
+  useEffect(() => {
+    // Neither the address that is shown nor the history keeps it.
+    if (link)
+      window.history.replaceState(null, '', window.location.pathname + window.location.search);
+  }, [link]);
 
   const submit = async (event: FormEvent) => {
     event.preventDefault();
@@ -25,20 +35,42 @@ export function SignIn({ params, go }: Props) {
     }
   };
 
+  const enter = async (event: FormEvent) => {
+    event.preventDefault();
+    try {
+      await unwrap(client.POST('/api/session/link', { body: { token: link! } }));
+      go(back(params.get('to')));
+    } catch (error) {
+      if (error instanceof Refusal) setUsed(true);
+      else setTrouble((error as Error).message);
+    }
+  };
+
+  if (link && !used)
+    return (
+      <Page>
+        <form className="card" onSubmit={(e) => void enter(e)}>
+          <h1>Sign in</h1>
+          <p>This link signs you in once, in this browser.</p>
+          {trouble && (
+            <p className="trouble" role="alert">
+              {trouble}
+            </p>
+          )}
+          <button type="submit" className="plain-button" autoFocus>
+            Sign in
+          </button>
+        </form>
+      </Page>
+    );
   return (
-    <main className="page sign-in">
-      <header className="page-head">
-        <span className="brand">
-          <Mark />
-          <span>Bathyphon</span>
-        </span>
-      </header>
+    <Page>
       <form className="card" onSubmit={(e) => void submit(e)}>
         <h1>Sign in</h1>
         {params.get('kept') && (
           <p role="status">You have been signed out. What you have done is kept in this window.</p>
         )}
-        {params.get('link') === 'used' && (
+        {used && (
           <p role="status">
             That link has been used or has expired. Start Bathyphon again for a new one, or sign in
             with your password.
@@ -61,6 +93,20 @@ export function SignIn({ params, go }: Props) {
           Sign in
         </button>
       </form>
+    </Page>
+  );
+}
+
+function Page({ children }: { children: ReactNode }) {
+  return (
+    <main className="page sign-in">
+      <header className="page-head">
+        <span className="brand">
+          <Mark />
+          <span>Bathyphon</span>
+        </span>
+      </header>
+      {children}
     </main>
   );
 }
@@ -80,6 +126,11 @@ function Field(props: {
       <input id={id} required {...rest} onChange={(e) => set(e.currentTarget.value)} />
     </div>
   );
+}
+
+/** What a link that signs in carries behind the #, where it is sent to nobody. */
+export function linkOf({ hash }: Location): string | undefined {
+  return new URLSearchParams(hash.slice(1)).get('link') ?? undefined;
 }
 
 /** Where one came from, if that is a page of this application. */

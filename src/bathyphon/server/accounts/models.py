@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import secrets
 from datetime import timedelta
+from urllib.parse import urlencode
 
 from django.conf import settings
 from django.contrib.auth.models import User
@@ -29,6 +30,15 @@ class SignInLink(models.Model):
             expires=timezone.now() + timedelta(hours=hours),
         )
         return token
+
+    @classmethod
+    def path(cls, account: User, to: str) -> str:
+        """The address within the site of a new link; who has used it goes on to a page.
+
+        What stands behind the # stays in the browser: neither logs nor other servers come to see
+        it, and whoever only looks at the page, as mail programs do, does not use it up.
+        """
+        return f"/sign-in?{urlencode({'to': to}, safe='/')}#link={cls.make(account)}"
 
     @classmethod
     def use(cls, token: str) -> User | None:

@@ -8,14 +8,21 @@ import json
 from collections.abc import AsyncIterator
 
 import psycopg
-from django.db import connections
+from asgiref.sync import sync_to_async
+from django.db import DatabaseError, connections
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from django.http.response import HttpResponseBase
 
+from bathyphon.server.letting_go import let_go
 from bathyphon.server.notify import CHANNEL
+from bathyphon.server.sessions import signed_in
 
 KEEP_ALIVE_SECONDS = 15.0
 LONGEST_QUEUE = 1000
+SESSION_ENDED = '{"kind": "session"}'
+"""One of the account's sessions has ended: each window looks whether it was its own."""
+SIGNED_IN_SECONDS = 60.0
+"""So often it is asked anyhow: a session may end by its age."""
 
 
 class _Hub:
@@ -68,24 +75,43 @@ async def events(request: HttpRequest) -> HttpResponseBase:
     user = await request.auser()
     if not user.is_authenticated or user.pk is None:
         return HttpResponse(status=401)
-    response = StreamingHttpResponse(_stream(user.pk), content_type="text/event-stream")
+    key = request.session.session_key or ""
+    response = StreamingHttpResponse(_stream(user.pk, key), content_type="text/event-stream")
     response["Cache-Control"] = "no-store"
     response["X-Accel-Buffering"] = "no"
     return response
 
 
-async def _stream(account: int) -> AsyncIterator[str]:
+async def _stream(account: int, session: str) -> AsyncIterator[str]:
     queue = _hub.join(account)
+    loop = asyncio.get_running_loop()
+    asked = loop.time()
     try:
         yield "retry: 1000\n\n"
         while True:
             try:
                 text = await asyncio.wait_for(queue.get(), KEEP_ALIVE_SECONDS)
-                yield f"data: {text}\n\n"
             except TimeoutError:
-                yield ": still here\n\n"
+                text = ""
+            if text == SESSION_ENDED or loop.time() - asked > SIGNED_IN_SECONDS:
+                asked = loop.time()
+                if not await _still(session):
+                    return
+            if text != SESSION_ENDED:
+                yield f"data: {text}\n\n" if text else ": still here\n\n"
     finally:
         _hub.leave(queue)
+
+
+async def _still(session: str) -> bool:
+    """Whether a window's account is still signed in there."""
+    try:
+        return await sync_to_async(signed_in)(session) is not None
+    except DatabaseError:
+        # The database is away: whoever is signed in is so until it says otherwise.
+        return True
+    finally:
+        await let_go()
 
 
 def _put(queue: asyncio.Queue[str], text: str) -> None:

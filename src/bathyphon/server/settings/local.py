@@ -8,6 +8,8 @@ DEBUG = ENV.bool("BATHYPHON_DEBUG", False)
 HTTPS = ENV.bool("BATHYPHON_HTTPS", False)
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
 if HTTPS:
-    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    # Who has come by HTTPS once never comes without it; what a proxy says of it is believed only
+    # of those in BATHYPHON_PROXIES (see the launcher).
+    SECURE_HSTS_SECONDS = 365 * 24 * 3600
 
 refuse_unsafe(SECRET_KEY, DEBUG, ALLOWED_HOSTS)

@@ -12,22 +12,18 @@ import logging
 import time
 from collections.abc import Awaitable, Callable
 from functools import partial
-from http.cookies import SimpleCookie
-from importlib import import_module
 from typing import TYPE_CHECKING, Any
 from urllib.parse import urlsplit
 from uuid import UUID
 
 from asgiref.sync import sync_to_async
-from django.conf import settings
-from django.contrib.auth import get_user
 from django.contrib.auth.models import User
 from django.db import InterfaceError, OperationalError, connection
-from django.http import HttpRequest
 
 from bathyphon.core.errors import Refused
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
+from bathyphon.server.sessions import session_key, signed_in
 from bathyphon.server.sound.threads import threads
 
 if TYPE_CHECKING:
@@ -73,7 +69,7 @@ class _Line:
     """One open line: who is at its other end, and the answers that are still being made."""
 
     def __init__(self, scope: Scope, send: Send, reel: UUID) -> None:
-        self._session = _cookie(scope, settings.SESSION_COOKIE_NAME)
+        self._session = session_key(_headers(scope).get("cookie", ""))
         self._send = send
         self._reel = reel
         self._account: User | None = None
@@ -146,7 +142,7 @@ class _Line:
 
         now = time.monotonic()
         if self._account is None or now - self._asked > SIGNED_IN_SECONDS:
-            self._account, self._asked = _signed_in(self._session), now
+            self._account, self._asked = signed_in(self._session), now
         if self._account is None:
             self.why = STRANGER
             return None
@@ -158,13 +154,6 @@ class _Line:
         return head, PreparedMedia(self._account, head.reel)
 
 
-def _signed_in(session: str) -> User | None:
-    request = HttpRequest()
-    request.session = import_module(settings.SESSION_ENGINE).SessionStore(session)
-    user = get_user(request)
-    return user if isinstance(user, User) else None
-
-
 def _headers(scope: Scope) -> dict[str, str]:
     return {name.decode("latin-1"): value.decode("latin-1") for name, value in scope["headers"]}
 
@@ -173,8 +162,3 @@ def _own_page(scope: Scope) -> bool:
     """Whether it was our own page that has called: cookies come along from any."""
     headers = _headers(scope)
     return urlsplit(headers.get("origin", "")).netloc == headers.get("host", "-")
-
-
-def _cookie(scope: Scope, name: str) -> str:
-    found = SimpleCookie(_headers(scope).get("cookie", "")).get(name)
-    return found.value if found else ""

@@ -28,4 +28,4 @@ class Command(BaseCommand):
             if not options["make"]:
                 raise CommandError(f"there is no account “{options['name']}”; add --make")
             account = User.objects.create_user(options["name"])
-        self.stdout.write(f"/enter/{SignInLink.make(account)}?to={options['to']}")
+        self.stdout.write(SignInLink.path(account, options["to"]))

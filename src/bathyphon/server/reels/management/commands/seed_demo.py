@@ -49,7 +49,7 @@ class Command(BaseCommand):
             create_reel(account, with_media(load_document(path.with_name(TWIN)), rows))
             with ThreadPoolExecutor(2) as pool:
                 list(pool.map(self._prepare, media))
-        self.stdout.write(f"/enter/{SignInLink.make(account)}?to=/reels/{found.pk}")
+        self.stdout.write(SignInLink.path(account, f"/reels/{found.pk}"))
 
     def _prepare(self, row: Media) -> None:
         # The project's own files need no process with limits, whose start would take long.

@@ -1,6 +1,6 @@
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import { useEffect, useRef, type ReactNode } from 'react';
-import { useFocusWanted } from './useFocusWanted';
+import { useFocusWanted } from '../tools/useFocusWanted';
 
 interface Props {
   label: string;

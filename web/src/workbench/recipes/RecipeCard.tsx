@@ -7,7 +7,7 @@ import { reelNow } from '../../reel/useReel';
 import { stopTrying, tryOut } from '../listening/trying';
 import { isHeard } from '../sounds/making';
 import { Setting } from '../sounds/Setting';
-import { useFocusWanted } from '../fields/useFocusWanted';
+import { useFocusWanted } from '../tools/useFocusWanted';
 import { placeNow, type Place } from '../selected/place';
 import { clipsOf, useSelection } from '../selected/selection';
 import { useTools } from '../tools/context';

@@ -28,8 +28,9 @@ export const showTab = (tab: Tab) => useLeftTab.setState({ tab });
 
 export const showView = (view: View) => useLeftTab.setState({ view, wanted: undefined });
 
+let times = 0;
+
 /** Open the shelf at a sound or a recipe. */
 export function openShelf(view: View, id: string, text: string) {
-  const time = (useLeftTab.getState().wanted?.time ?? 0) + 1;
-  useLeftTab.setState({ tab: 'shelf', view, wanted: { id, text, time } });
+  useLeftTab.setState({ tab: 'shelf', view, wanted: { id, text, time: ++times } });
 }

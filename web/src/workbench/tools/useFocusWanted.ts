@@ -1,4 +1,5 @@
 import { useEffect } from 'react';
+import { useLeftTab } from './leftTab';
 
 /**
  * A list from which one comes gives the focus back to where it was, some time after it has gone:
@@ -7,19 +8,26 @@ import { useEffect } from 'react';
 const LOOK_MS = 30;
 const STAYED = 3;
 const MOST_LOOKS = 40;
+/** Up to which time of asking the focus has been given, or is no longer wanted. */
+let done = 0;
 
-/** Focus what somebody has looked for, so that Enter does it. */
+/** Focus what somebody has looked for, so that Enter does it: once, however often it is drawn. */
 export function useFocusWanted(
   wanted: boolean | undefined,
   find: () => HTMLElement | null | undefined,
 ) {
   useEffect(() => {
-    if (!wanted) return undefined;
+    const time = useLeftTab.getState().wanted?.time ?? 0;
+    if (!wanted || time <= done) return undefined;
     let [looks, stayed] = [0, 0];
-    const leave = () => {
+    const stop = () => {
       clearInterval(timer);
-      window.removeEventListener('keydown', leave, true);
-      window.removeEventListener('pointerdown', leave, true);
+      for (const kind of ['keydown', 'pointerdown', 'input'])
+        window.removeEventListener(kind, leave, true);
+    };
+    const leave = () => {
+      done = time;
+      stop();
     };
     const timer = setInterval(() => {
       const it = find();
@@ -28,9 +36,9 @@ export function useFocusWanted(
       else it?.focus({ preventScroll: true });
     }, LOOK_MS);
     // Whoever goes on somewhere else by then is left there.
-    window.addEventListener('keydown', leave, true);
-    window.addEventListener('pointerdown', leave, true);
-    return leave;
+    for (const kind of ['keydown', 'pointerdown', 'input'])
+      window.addEventListener(kind, leave, true);
+    return stop;
     // Only what was looked for when it opened takes the focus.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);

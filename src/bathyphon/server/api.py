@@ -25,6 +25,7 @@ from bathyphon.server.recipes.own_api import router as own_recipes
 from bathyphon.server.reels.api import router as reels
 from bathyphon.server.reels.journal import Conflict
 from bathyphon.server.reels.lists import router as lists
+from bathyphon.server.reels.rights import NotAllowed
 from bathyphon.server.sounds.api import of_reels as sounds_of_reels
 from bathyphon.server.sounds.api import router as sounds
 
@@ -70,6 +71,12 @@ def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     return api.create_response(
         request, {"detail": str(first.get("msg", "not readable")), "where": where}, status=422
     )
+
+
+@api.exception_handler(NotAllowed)
+def not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
+    """Seen, but not to be changed by this account."""
+    return api.create_response(request, {"detail": str(error)}, status=403)
 
 
 @api.exception_handler(Http404)

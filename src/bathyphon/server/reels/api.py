@@ -28,6 +28,7 @@ from bathyphon.server.reels.found import found_in
 from bathyphon.server.reels.head import head_of
 from bathyphon.server.reels.listing import lines_of
 from bathyphon.server.reels.models import JournalEntry, Reel
+from bathyphon.server.reels.rights import let_own
 
 router = Router(tags=["reels"])
 HISTORY_PAGE = 200
@@ -222,7 +223,9 @@ def get_reel(request: HttpRequest, id: UUID) -> Any:
 @router.delete("{uuid:id}", response={204: None})
 def trash_reel(request: HttpRequest, id: UUID) -> Any:
     """Put a reel into the trash, from which it can be brought back."""
-    reel = get_object_or_404(Reel.visible_to(account_of(request)), pk=id)
+    account = account_of(request)
+    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+    let_own(account, reel)
     reel.trashed = timezone.now()
     reel.save(update_fields=["trashed"])
     return Status(204, None)

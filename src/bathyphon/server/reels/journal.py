@@ -19,6 +19,7 @@ from bathyphon.server.notify import tell
 from bathyphon.server.reels.head import Head, head_of, remember
 from bathyphon.server.reels.listing import shown_of
 from bathyphon.server.reels.models import JournalEntry, Membership, Reel, Snapshot
+from bathyphon.server.reels.rights import let_change
 
 SNAPSHOT_EVERY = 100
 TOGETHER = "together"
@@ -269,6 +270,7 @@ def _locked(account: User, reel_id: UUID) -> Reel:
     reel = Reel.visible_to(account).select_for_update(of=("self",)).filter(pk=reel_id).first()
     if reel is None:
         raise Http404
+    let_change(account, reel)
     return reel
 
 

@@ -34,15 +34,21 @@ class Reel(models.Model):
     @staticmethod
     def trashed_by(account: User) -> models.QuerySet[Reel]:
         """What can still be brought back from the trash."""
-        return Reel.objects.filter(memberships__account=account, trashed__isnull=False)
+        return Reel.objects.filter(
+            memberships__account=account,
+            memberships__role=Membership.OWNER,
+            trashed__isnull=False,
+        )
 
 
 class Membership(models.Model):
-    """An account's right to a reel; at first there are owners only."""
+    """An account's right to a reel: who made it owns it."""
+
+    OWNER, EDITOR, VIEWER = "owner", "editor", "viewer"
 
     reel = models.ForeignKey(Reel, on_delete=models.CASCADE, related_name="memberships")
     account = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
-    role = models.CharField(max_length=20, default="owner")
+    role = models.CharField(max_length=20, default=OWNER)
 
     class Meta:
         constraints = [

@@ -1,0 +1,162 @@
+"""Every address of the API for everybody who may ask: nobody, somebody else, who may only look at
+a reel, and the owner. What is added to the API is tried here without a line more."""
+
+import json
+import uuid
+
+import pytest
+from asgiref.sync import async_to_sync
+from django.test import AsyncClient, Client
+from paths import ALL, DESCRIBED, NOWHERE, VALUES, body_of, kind_of, query_of
+
+from bathyphon.server.exports.models import Export
+from bathyphon.server.media.models import Media, Upload
+from bathyphon.server.presets.models import KeptPreset
+from bathyphon.server.reels.models import Membership, Reel
+
+FOR_EVERYBODY = {("POST", "/api/session"), ("POST", "/api/session/link")}
+CHANGES = {
+    ("DELETE", "/api/reels/{id}"),
+    *(("POST", f"/api/reels/{{id}}/{what}") for what in ("edits", "undo", "redo", "back")),
+}
+"""What changes a reel; all else of it looks, listens, or makes something of one's own."""
+SECRET = "Sump of the owner"
+DOCUMENT = {
+    "format": "bathyphon.preset", "version": 1, "kind": "effect", "name": SECRET, "tags": [],
+    "note": "", "body": {"kind": "gain", "params": {}},
+}  # fmt: skip
+
+
+@pytest.fixture
+def things(api, reel, media):
+    """One of each thing that an address can name, all of one owner."""
+    Reel.objects.filter(pk=reel.pk).update(name=SECRET)
+    export = Export.objects.create(
+        reel=reel, account=api.user, revision=0, state=Export.DONE, name=SECRET
+    )
+    export.path.parent.mkdir(parents=True, exist_ok=True)
+    export.path.write_bytes(b"RIFF")
+    upload = Upload.objects.create(account=api.user, name=SECRET, size=10)
+    upload.path.parent.mkdir(parents=True, exist_ok=True)
+    upload.path.touch()
+    preset = KeptPreset.objects.create(
+        account=api.user, kind="effect", name=SECRET, document=DOCUMENT
+    )
+    span = api.get(f"/api/reels/{reel.pk}").json()["document"]["tracks"][0]["treatments"][0]["id"]
+    taken = {"reel": str(reel.pk), "name": SECRET, "treatments": [span]}
+    recipe = api.post("/api/recipes/own", taken).json()["preset"]["id"]
+    Media.objects.filter(pk=media.pk).update(own=True)
+    return {
+        "reels": reel.pk, "media": media.pk, "exports": export.pk, "uploads": upload.pk,
+        "presets": preset.pk, "recipes/own": recipe, "sounds/own": media.pk,
+    }  # fmt: skip
+
+
+def ask(user, method, path, id, reel=NOWHERE):
+    """What an address answers to the least that it takes, of a reel where it wants one."""
+    address = path.replace("{id}", str(id))
+    if query := query_of(method, path):
+        address += f"?{query}"
+    for least, known in VALUES.items():
+        address = address.replace(least, known)
+    data, kind = body_of(method, path)
+    if method == "PATCH" and path.startswith("/api/uploads"):
+        data, kind = b"x", "application/offset+octet-stream"
+    body = data if isinstance(data, bytes) else json.dumps(data).encode()
+    body = body.replace(NOWHERE.encode(), str(reel).encode())
+
+    async def run():
+        client = AsyncClient()
+        if user is not None:
+            await client.aforce_login(user)
+        answer = await client.generic(
+            method, address, body, kind or "application/json", headers={"Upload-Offset": "0"}
+        )
+        if not answer.streaming:
+            return answer, answer.content
+        # A stream of events never ends.
+        return answer, b""
+
+    return async_to_sync(run)()
+
+
+def revision(things):
+    return Reel.objects.get(pk=things["reels"]).revision
+
+
+def test_there_are_as_many_as_the_description_says():
+    assert len(DESCRIBED) > 70
+    assert len(set(ALL)) == len(ALL)
+
+
+@pytest.mark.parametrize(("method", "path"), ALL)
+def test_nobody(things, method, path):
+    answer, body = ask(None, method, path, things.get(kind_of(path), NOWHERE))
+    if (method, path) in FOR_EVERYBODY:
+        assert answer.status_code in (403, 422)
+    else:
+        assert answer.status_code == 401, body
+    assert SECRET.encode() not in body
+
+
+@pytest.mark.parametrize(("method", "path"), ALL)
+def test_somebody_else(things, stranger, method, path):
+    kind = kind_of(path)
+    answer, body = ask(stranger.user, method, path, things.get(kind, NOWHERE), things["reels"])
+    assert answer.status_code < 500, body
+    assert SECRET.encode() not in body
+    if kind:
+        assert answer.status_code == 404, body
+        # What is another's is answered as what is nobody's.
+        none, said = ask(stranger.user, method, path, NOWHERE, things["reels"])
+        assert (none.status_code, said) == (404, body)
+    else:
+        for id in things.values():
+            assert str(id).encode() not in body
+    assert revision(things) == 0
+    assert not Reel.objects.get(pk=things["reels"]).trashed
+
+
+@pytest.mark.parametrize(("method", "path"), [p for p in ALL if kind_of(p[1]) == "reels"])
+def test_who_may_only_look(things, stranger, method, path):
+    reel = Reel.objects.get(pk=things["reels"])
+    Membership.objects.create(reel=reel, account=stranger.user, role=Membership.VIEWER)
+    answer, body = ask(stranger.user, method, path, reel.pk)
+    if (method, path) in CHANGES:
+        assert answer.status_code == 403, body
+        assert json.loads(body)["detail"].endswith(".")
+    else:
+        assert answer.status_code not in (401, 403), body
+        assert answer.status_code < 500, body
+    reel.refresh_from_db()
+    assert (reel.revision, reel.trashed) == (0, None)
+
+
+def test_who_edits_changes_and_throws_nothing_away(things, stranger):
+    reel = Reel.objects.get(pk=things["reels"])
+    Membership.objects.create(reel=reel, account=stranger.user, role=Membership.EDITOR)
+    assert stranger.edit(reel, 0, kind="add_cut", frame=3).status_code == 200
+    assert stranger.turn(reel, "undo", 1).status_code == 200
+    assert stranger.delete(f"/api/reels/{reel.pk}").status_code == 403
+
+
+@pytest.mark.parametrize(("method", "path"), ALL)
+def test_the_owner(things, api, method, path):
+    answer, body = ask(api.user, method, path, things.get(kind_of(path), NOWHERE), things["reels"])
+    found = (200, 201, 202, 204, 206, 409, 415, 422, 423)
+    if (method, path) in {*FOR_EVERYBODY, ("POST", "/api/reels/{id}/restore")}:
+        found = (*found, 403, 404)
+    assert answer.status_code in found, body
+
+
+def test_forms_of_other_pages_change_nothing(things, api):
+    """Whatever changes something wants the token that only our own pages have."""
+    client = Client(enforce_csrf_checks=True)
+    client.force_login(api.user)
+    for method, path in ALL:
+        if method in ("GET", "HEAD"):
+            continue
+        address = path.replace("{id}", str(things.get(kind_of(path), NOWHERE)))
+        answer = client.generic(method, address.replace("{recipe}", "x"), b"{}", "application/json")
+        assert answer.status_code == 403, (method, path, answer.content)
+    assert uuid.UUID(str(things["reels"]))

@@ -40,6 +40,13 @@ def test_preferences_names_and_files_hold_no_nul(api, reel):
     assert "NUL" in said(api.post("/api/reels", {"name": NUL}))
     assert "NUL" in said(api.edit(reel, 0, kind="set_track", id="t1", name=NUL))
     assert api.get("/api/reels/%00").status_code in (404, 422)
+    for path in ("/api/sounds/own?text=%00", "/api/effects/found?text=a%00b", "/?to=%00"):
+        assert "NUL" in said(api.get(path))
+
+
+def test_levels_of_a_track_that_is_not_there(api, reel):
+    wanted = {"track": "gone", "start": 0, "stop": RATE, "sides": [{"treated": True}]}
+    assert "no track “gone”" in said(api.post(f"/api/reels/{reel.pk}/levels", wanted))
 
 
 @pytest.mark.parametrize("generation", ["²", "٣", "-1", "1e9", "9" * 5000, ""])

@@ -135,6 +135,7 @@ def _prepared(source: Path, folder: Path, rate: int, tell: Tell, stream: int) ->
         del info["expected"]
     if "sound" not in info and "picture" not in info:
         raise Refused("it holds neither sound nor picture that can be decoded")
+    info["bytes"] = sum(part.stat().st_size for part in folder.iterdir() if part.is_file())
     partial = found.with_suffix(f".{os.getpid()}.part")
     partial.write_text(json.dumps(info))
     partial.replace(found)

@@ -11,6 +11,7 @@ from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.nodes import ClipNode, Layers, LevelNode, Node, SumNode, TreatedNode
 from bathyphon.core.engine.plan import plan_of
 from bathyphon.core.engine.speeds import speed_change_of
+from bathyphon.core.errors import Refused
 from bathyphon.core.reel.chains import listened_to, references
 from bathyphon.core.reel.model import Chain, Clip, Reel, Track
 from bathyphon.core.reel.places import ClipPlaces
@@ -58,8 +59,18 @@ class Graph:
     tracks: dict[str, Node]
 
     def track(self, id: str | None) -> Node:
-        """A track after its gain and pan, muted or not; what is heard of all of them for None."""
-        return self.out if id is None else self.tracks[id]
+        """A track after its gain and pan, muted or not; what is heard of all of them for None.
+
+        Raises
+        ------
+        Refused
+            If there is no such track.
+        """
+        if id is None:
+            return self.out
+        if id not in self.tracks:
+            raise Refused(f"there is no track “{id}” in it", "track")
+        return self.tracks[id]
 
 
 def build_graph(reel: Reel, media: Media, treated: bool = True) -> Graph:

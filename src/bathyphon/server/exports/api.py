@@ -18,8 +18,9 @@ from bathyphon.core.reel.chains import used_media
 from bathyphon.core.reel.model import Reel as ReelDocument
 from bathyphon.server.current import account_of
 from bathyphon.server.exports.models import Export
-from bathyphon.server.exports.tasks import run_export, update
+from bathyphon.server.exports.tasks import frame_bytes, run_export, update
 from bathyphon.server.media.models import Media, known_ids
+from bathyphon.server.media.quota import refuse_over_limit
 from bathyphon.server.reels.head import head_of
 from bathyphon.server.reels.models import Reel
 
@@ -67,6 +68,8 @@ def new_export(request: HttpRequest, id: UUID, data: NewExport) -> Any:
         raise Refused("the range ends before it begins", "stop")
     refuse_unprepared(account, head_of(reel.pk, reel.revision).reel)
     with transaction.atomic():
+        size = _size(reel, head_of(reel.pk, reel.revision).reel.sample_rate, data)
+        refuse_over_limit(account, "The export", size)
         export = Export.objects.create(
             reel=reel,
             account=account,
@@ -75,10 +78,18 @@ def new_export(request: HttpRequest, id: UUID, data: NewExport) -> Any:
             bits=data.bits,
             start=data.start,
             stop=data.stop,
+            size=size,
             name=_own_name(reel, data),
         )
         run_export.defer(export=str(export.pk))
     return Status(201, export)
+
+
+def _size(reel: Reel, rate: int, data: NewExport) -> int:
+    """Bytes of the file, as far as is known before it is rendered."""
+    end = round((reel.seconds or 0) * rate)
+    stop = end if data.stop is None else min(data.stop, end) if end else data.stop
+    return max(0, stop - data.start) * frame_bytes(data.bits)
 
 
 def _own_name(reel: Reel, data: NewExport) -> str:

@@ -8,3 +8,7 @@ class Config(AppConfig):
 
     name = "bathyphon.server.exports"
     label = "exports"
+
+    def ready(self) -> None:
+        """Say how much of the disk is an account's."""
+        from bathyphon.server.exports import counting  # noqa: F401

@@ -27,6 +27,8 @@ class Export(models.Model):
     start = models.BigIntegerField(default=0)
     stop = models.BigIntegerField(null=True)
     state = models.CharField(max_length=20, default=QUEUED)
+    # What its file takes, or will take.
+    size = models.BigIntegerField(default=0)
     progress = models.FloatField(default=0.0)
     error = models.CharField(max_length=500, blank=True)
     name = models.CharField(max_length=400)

@@ -87,6 +87,8 @@ def _render(row: Export, wanted: object) -> bool:
         raise Refused("nothing sounds in this range: the reel ends before it")
     samples = stop - row.start
     refuse_too_long(samples, reel.sample_rate, row.bits, row.path.parent)
+    row.size = samples * frame_bytes(row.bits)
+    row.save(update_fields=["size"])
     looked = 0.0
     go_on = True
 
@@ -123,13 +125,18 @@ def refuse_too_long(samples: int, rate: int, bits: str, folder: Path) -> None:
             f"this would be {hours:,.0f} hours long, and an export holds {LONGEST_HOURS} at most: "
             "look for a clip that lies far behind the others, or export a range"
         )
-    needed = samples * 2 * (int(bits.rstrip("f")) // 8)
+    needed = samples * frame_bytes(bits)
     free = disk_usage(folder).free - SPARE_BYTES
     if needed > free:
         raise Refused(
             f"the file would take {needed / 1e9:.1f} GB, and the server’s disk has "
             f"{max(0.0, free / 1e9):.1f} GB to spare"
         )
+
+
+def frame_bytes(bits: str) -> int:
+    """What one sample of both sides takes in the file."""
+    return 2 * int(bits.rstrip("f")) // 8
 
 
 def _state(row: Export) -> str:

@@ -14,11 +14,11 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
-from django.db.models import Sum
 
 from bathyphon.core.errors import Refused
 from bathyphon.formats.names import plain_name
 from bathyphon.server.media.models import Blob, Media
+from bathyphon.server.media.quota import in_words, refuse_over_limit
 from bathyphon.server.media.storage import keep
 
 
@@ -40,16 +40,9 @@ def refuse_size(account: User, name: str, size: int) -> None:
         raise Refused(f"“{name}” is empty")
     largest = settings.BATHYPHON_LARGEST_UPLOAD
     if size > largest:
-        raise Refused(f"“{name}” is larger than {_words(largest)}, the limit here")
-    limit = settings.BATHYPHON_ACCOUNT_LIMIT
-    if limit:
-        digests = Media.visible_to(account).values("blob")
-        used = Blob.objects.filter(pk__in=digests).aggregate(all=Sum("size"))["all"] or 0
-        if used + size > limit:
-            raise Refused(
-                f"“{name}” does not fit: {_words(max(0, limit - used))} of this account's "
-                f"{_words(limit)} are left; remove media that are no longer needed"
-            )
+        raise Refused(f"“{name}” is larger than {in_words(largest)}, the limit here")
+    with transaction.atomic():
+        refuse_over_limit(account, name, size)
     folder = Path(settings.DATA)
     folder.mkdir(parents=True, exist_ok=True)
     if shutil.disk_usage(folder).free < 2 * size:
@@ -86,7 +79,3 @@ def adopt(account: User, name: str, file: Path, rate: int, stream: int = 0) -> M
         )
         prepare_media.defer(media=str(media.pk))
     return media
-
-
-def _words(size: int) -> str:
-    return f"{size / 2**30:.0f} GB" if size >= 2**30 else f"{size / 2**20:.0f} MB"

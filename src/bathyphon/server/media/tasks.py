@@ -21,7 +21,7 @@ from procrastinate.exceptions import AlreadyEnqueued
 from bathyphon.formats.confined.room import start, why_not
 from bathyphon.formats.names import PREPARED
 from bathyphon.server.jobs import set_aside
-from bathyphon.server.media.models import Media
+from bathyphon.server.media.models import Media, Upload
 from bathyphon.server.media.signals import media_ready
 from bathyphon.server.media.storage import local_file
 from bathyphon.server.notify import tell
@@ -38,6 +38,7 @@ WAKE_SECONDS = 0.5
 MOST_SOUNDS = 16
 MOST_ANEW = 20
 KEPT_HOURS = 72
+LEFT_DAYS = 7
 
 
 class Interrupted(Exception):
@@ -238,6 +239,21 @@ async def forget_old_jobs(context: JobContext, timestamp: int) -> None:
     await context.app.job_manager.delete_old_jobs(
         nb_hours=KEPT_HOURS, include_failed=True, include_cancelled=True, include_aborted=True
     )
+
+
+@app.periodic(cron="41 4 * * *")
+@app.task(name="forget_left_uploads", queue="media")
+def forget_left_uploads(timestamp: int) -> None:
+    """Give up uploads that nobody has gone on with for days: their room is promised meanwhile."""
+    oldest = time.time() - LEFT_DAYS * 24 * 3600
+    for row in Upload.objects.filter(media=None, made=None):
+        try:
+            changed = row.path.stat().st_mtime
+        except OSError:
+            changed = row.created.timestamp()
+        if changed < oldest:
+            row.path.unlink(missing_ok=True)
+            row.delete()
 
 
 @app.periodic(cron="* * * * *")

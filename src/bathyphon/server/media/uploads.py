@@ -14,6 +14,7 @@ from typing import BinaryIO
 from uuid import UUID
 
 from django.contrib.auth.models import User
+from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_http_methods
 
@@ -91,15 +92,16 @@ def _begin(request: HttpRequest, user: User, already: int) -> Upload:
         raise Refused(f"“{holds[:20]}” is nothing that can be sent here", "holds")
     if already >= MOST_OPEN:
         raise Refused(f"{MOST_OPEN} uploads are under way already; finish or cancel some first")
-    refuse_size(user, name, length)
-    made = Upload.objects.create(
-        account=user,
-        name=name,
-        size=length,
-        rate=rate,
-        holds=holds,
-        folder=plain_folder(said.get("folder", "")),
-    )
+    with transaction.atomic():
+        refuse_size(user, name, length)
+        made = Upload.objects.create(
+            account=user,
+            name=name,
+            size=length,
+            rate=rate,
+            holds=holds,
+            folder=plain_folder(said.get("folder", "")),
+        )
     made.path.parent.mkdir(parents=True, exist_ok=True)
     made.path.touch()
     return made

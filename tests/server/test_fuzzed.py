@@ -1,0 +1,77 @@
+"""The whole API, asked with what its own description allows and with what it does not."""
+
+import json
+import traceback
+from contextlib import suppress
+from http import HTTPStatus
+from urllib.parse import urlencode
+
+import pytest
+import schemathesis
+from asgiref.sync import async_to_sync
+from django.test import AsyncClient
+from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis.errors import Unsatisfiable
+from paths import API, EDGE, FORM, kind_of
+from schemathesis.core import NotSet
+from test_every_path import things  # noqa: F401
+
+from bathyphon.server.reels.models import Reel
+
+schema = schemathesis.openapi.from_dict(API)
+WAYS = {
+    "as described": schemathesis.GenerationMode.POSITIVE,
+    "otherwise": schemathesis.GenerationMode.NEGATIVE,
+}
+OPERATIONS = [found.ok() for found in schema.get_all_operations()]
+FEW, MANY = 5, 100
+
+
+def send(client, case):
+    """Send what has been drawn."""
+    kind = case.media_type or "application/json"
+    if isinstance(case.body, NotSet):
+        body = b""
+    elif kind.startswith("multipart"):
+        body, kind = FORM, f"{kind}; boundary={EDGE}"
+    else:
+        body = json.dumps(case.body, default=str).encode("utf-8", "surrogatepass")
+    query = urlencode(case.query or {}, doseq=True, errors="surrogatepass")
+    address = case.formatted_path + (f"?{query}" if query else "")
+
+    async def sent():
+        return await client.generic(case.method, address, body, kind)
+
+    return async_to_sync(sent)()
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("examples", [FEW, pytest.param(MANY, marks=pytest.mark.long)])
+@pytest.mark.parametrize("way", WAYS)
+@pytest.mark.parametrize("operation", OPERATIONS, ids=lambda o: o.label)
+def test_nothing_that_is_sent_is_a_fault_of_ours(things, api, operation, way, examples):  # noqa: F811
+    client = AsyncClient()
+    async_to_sync(client.aforce_login)(api.user)
+    id = things.get(kind_of(operation.path))
+    found = []
+
+    @settings(
+        max_examples=examples, derandomize=examples == FEW, database=None, deadline=None,
+        suppress_health_check=list(HealthCheck), phases=[Phase.generate],
+    )  # fmt: skip
+    @given(case=operation.as_strategy(generation_mode=WAYS[way]))
+    def ask(case):
+        if id is not None and way == "as described":
+            case.path_parameters["id"] = str(id)
+        try:
+            answer = send(client, case)
+        except Exception:
+            found.append((case.body, case.query, traceback.format_exc()[-1500:]))
+        else:
+            assert answer.status_code < HTTPStatus.INTERNAL_SERVER_ERROR
+
+    with suppress(Unsatisfiable):
+        # What takes nothing cannot be asked otherwise than as described.
+        ask()
+    assert not found, found[0]
+    assert Reel.objects.filter(pk=things["reels"]).exists()

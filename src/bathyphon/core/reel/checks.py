@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from typing import Any
 
 from bathyphon.core.errors import Refused
+from bathyphon.core.reel.caps import check_caps, check_chain_caps
 from bathyphon.core.reel.chains import chains, listened_to
 from bathyphon.core.reel.limits import (
     FASTEST,
@@ -33,6 +34,7 @@ def check_reel(reel: Reel, before: Reel | None = None) -> None:
     Refused
         With the path of the fault.
     """
+    check_caps(reel)
     clock = _located("frame_rate", lambda: reel.clock)
     _located("start_timecode", lambda: clock.frame_of_timecode(reel.start_timecode))
     media = _distinct(((f"media.{i}.id", m.id) for i, m in enumerate(reel.media)))
@@ -120,6 +122,7 @@ def _check_listening(reel: Reel) -> None:
 
 def check_chain(chain: Chain, where: str) -> None:
     """Refuse a chain whose effects, parameters, strength or ramps are out of bounds."""
+    check_chain_caps(chain, where)
     check_movable(chain.strength, (0.0, 100.0), f"{where}.strength")
     if isinstance(chain, Treatment):
         _check_ramps(chain.ramp_in, chain.ramp_out, chain.length, where, "ramp")

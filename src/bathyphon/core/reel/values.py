@@ -11,6 +11,7 @@ from bathyphon.core.effects import EFFECTS
 from bathyphon.core.effects.kit.effect import Effect
 from bathyphon.core.effects.kit.table import Group, Parameter
 from bathyphon.core.errors import Refused
+from bathyphon.core.reel.caps import check_keyframe_cap
 from bathyphon.core.reel.model import EffectPart, Keyframes
 from bathyphon.core.timing.curves import Curve, Keyframe
 from bathyphon.core.timing.shapes import Scale
@@ -115,6 +116,7 @@ def check_movable(value: float | Keyframes, bounds: tuple[float, float], where: 
     if not isinstance(value, Keyframes):
         _check_range(value, low, high, "", where)
         return
+    check_keyframe_cap(value.keyframes, where)
     last = None
     for i, k in enumerate(value.keyframes):
         at = f"{where}.keyframes.{i}"

@@ -204,9 +204,9 @@ def test_what_is_on_the_screen_is_prepared_first(api, stranger):
     a, b, c = (take(api.user, f"{n}.wav", [n.encode()], 48000) for n in "abc")
     other = take(stranger.user, "d.wav", [b"d"], 48000)
     assert api.post("/api/media/first", {"media": [str(c.pk), str(other.pk)]}).status_code == 204
-    assert waiting_jobs() == [str(m.pk) for m in (c, a, b, other)]
+    assert waiting_jobs() == [str(m.pk) for m in (c, other, a, b)]
     api.post("/api/media/first", {"media": [str(b.pk)]})
-    assert waiting_jobs() == [str(m.pk) for m in (b, a, c, other)]
+    assert waiting_jobs() == [str(m.pk) for m in (b, other, a, c)]
 
 
 @pytest.mark.django_db(transaction=True)

@@ -82,7 +82,7 @@ class Started:
 
     def children(self, words: str) -> list[int]:
         found = subprocess.run(
-            ["ps", "-o", "pid=,args=", "--ppid", str(self.process.pid)],
+            ["ps", "-ww", "-o", "pid=,args=", "--ppid", str(self.process.pid)],
             capture_output=True, text=True, check=False,
         ).stdout.splitlines()  # fmt: skip
         return [int(line.split()[0]) for line in found if words in line]
@@ -106,7 +106,11 @@ def test_it_answers_to_its_name_heals_and_ends_with_windows_open(started):
     assert f"http://{NAME}:{started.port}/sign-in?to=/#link=" in started.text()
     assert started.ask() == 401
     assert started.ask("other.example") == 400
-    for words, name in (("procrastinate", "The worker"), ("uvicorn", "The server")):
+    for words, name in (
+        ("--queues media", "The worker"),
+        ("--queues exports", "The export worker"),
+        ("uvicorn", "The server"),
+    ):
         (first,) = started.children(words)
         os.kill(first, signal.SIGKILL)
         started.until(f"{name} was killed by SIGKILL; restarting in 1 s.", 20)

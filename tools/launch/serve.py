@@ -38,7 +38,7 @@ def worker() -> int:
         env["DATABASE_URL"] = database.url("bathyphon")
     env = _django_env(env, "start")
     previous = signal.signal(signal.SIGTERM, _interrupt)
-    kept = [Kept("The worker", _worker_command(), env)]
+    kept = _workers(env)
     try:
         return keep(kept)
     finally:
@@ -70,7 +70,7 @@ def _serve(mode: str, options: list[str]) -> int:
         kept.append(server)
         _migrate(env, mode)
         path = _entrance(env, mode)
-        kept.append(Kept("The worker", _worker_command(), env))
+        kept += _workers(env)
         address = Address(host, port, env)
         _until_answering(address, server)
         print(f"Bathyphon answers on port {port} after {time.monotonic() - began:.1f} s. Open:")
@@ -173,7 +173,15 @@ def _proxies() -> list[str]:
     return ["--forwarded-allow-ips", trusted] if trusted else ["--no-proxy-headers"]
 
 
-def _worker_command() -> list[str]:
+def _workers(env: Mapping[str, str]) -> list[Kept]:
+    """One for what is brought in, one for exports: neither waits for the other."""
+    return [
+        Kept("The worker", _worker_command("media", 2), env),
+        Kept("The export worker", _worker_command("exports", 1), env),
+    ]
+
+
+def _worker_command(queue: str, at_once: int) -> list[str]:
     # Jobs run niced beside the server, so that the sound does not stutter.
     return [
         "nice",
@@ -184,8 +192,10 @@ def _worker_command() -> list[str]:
         "django",
         "procrastinate",
         "worker",
+        "--queues",
+        queue,
         "--concurrency",
-        "2",
+        str(at_once),
         "--shutdown-graceful-timeout",
         "5",
     ]

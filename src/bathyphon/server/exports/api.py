@@ -20,11 +20,13 @@ from bathyphon.server.current import account_of
 from bathyphon.server.exports.models import Export
 from bathyphon.server.exports.tasks import frame_bytes, run_export, update
 from bathyphon.server.media.models import Media, known_ids
+from bathyphon.server.media.queue import turn
 from bathyphon.server.media.quota import refuse_over_limit
 from bathyphon.server.reels.head import head_of
 from bathyphon.server.reels.models import Reel
 
 router = Router(tags=["exports"])
+MOST_OPEN = 50
 
 
 class ExportLine(Schema):
@@ -70,6 +72,9 @@ def new_export(request: HttpRequest, id: UUID, data: NewExport) -> Any:
     with transaction.atomic():
         size = _size(reel, head_of(reel.pk, reel.revision).reel.sample_rate, data)
         refuse_over_limit(account, "The export", size)
+        open_ones = Export.objects.filter(account=account, state__in=Export.OPEN).count()
+        if open_ones >= MOST_OPEN:
+            raise Refused(f"{MOST_OPEN} exports are under way already; wait or cancel some first")
         export = Export.objects.create(
             reel=reel,
             account=account,
@@ -81,7 +86,7 @@ def new_export(request: HttpRequest, id: UUID, data: NewExport) -> Any:
             size=size,
             name=_own_name(reel, data),
         )
-        run_export.defer(export=str(export.pk))
+        run_export.configure(priority=turn(open_ones)).defer(export=str(export.pk))
     return Status(201, export)
 
 

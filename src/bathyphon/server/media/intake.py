@@ -18,6 +18,7 @@ from django.db import transaction
 from bathyphon.core.errors import Refused
 from bathyphon.formats.names import plain_name
 from bathyphon.server.media.models import Blob, Media
+from bathyphon.server.media.queue import media_turn
 from bathyphon.server.media.quota import in_words, refuse_over_limit
 from bathyphon.server.media.storage import keep
 
@@ -72,10 +73,11 @@ def adopt(account: User, name: str, file: Path, rate: int, stream: int = 0) -> M
         digest = hashlib.file_digest(source, "sha256").hexdigest()
     size = file.stat().st_size
     with transaction.atomic():
+        priority = media_turn(account)
         blob, _ = Blob.objects.get_or_create(digest=digest, defaults={"size": size})
         keep(blob, file)
         media = Media.objects.create(
             account=account, blob=blob, name=plain_name(name), rate=rate, stream=stream
         )
-        prepare_media.defer(media=str(media.pk))
+        prepare_media.configure(priority=priority).defer(media=str(media.pk))
     return media

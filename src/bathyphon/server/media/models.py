@@ -79,6 +79,7 @@ class Media(models.Model):
 
     WAITING, PREPARING, READY = "waiting", "preparing", "ready"
     FAILED, CANCELLED = "failed", "cancelled"
+    OPEN = (WAITING, PREPARING)
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     account = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)

@@ -8,6 +8,7 @@ import json
 import os
 import re
 import signal
+import socket
 import subprocess
 import sys
 import time
@@ -90,10 +91,9 @@ class Started:
 
 @pytest.fixture
 def started(database, tmp_path):
-    sys.path.insert(0, str(ROOT / "tools" / "launch"))
-    from database import free_port
-
-    made = Started(database, tmp_path, free_port(8900))
+    with socket.create_server((ADDRESS, 0)) as free:
+        port = free.getsockname()[1]
+    made = Started(database, tmp_path, port)
     made.until("The link signs in once.")
     yield made
     if made.process.poll() is None:
@@ -147,3 +147,15 @@ def test_it_answers_to_its_name_heals_and_ends_with_windows_open(started):
     assert started.process.wait(timeout=30) == 0
     print(f"ended after {time.monotonic() - began:.1f} s")
     assert not Path(f"/proc/{server}").exists()
+
+
+def test_what_it_runs_does_not_outlive_it(started):
+    ours = [pid for words in ("uvicorn", "procrastinate") for pid in started.children(words)]
+    assert len(ours) == 3
+    started.process.kill()
+    started.process.wait()
+    for _ in range(200):
+        if not any(Path(f"/proc/{pid}").exists() for pid in ours):
+            return
+        time.sleep(0.1)
+    raise AssertionError("something goes on by itself")

@@ -30,7 +30,8 @@ class Kept:
 
     def __init__(self, name: str, command: Sequence[str], env: Mapping[str, str]) -> None:
         self.name = name
-        self._command = list(command)
+        # Whoever kills us does not leave it behind.
+        self._command = ["setpriv", "--pdeathsig", "TERM", *command]
         self._env = dict(env)
         self._pause = FIRST_PAUSE
         self._again: float | None = None

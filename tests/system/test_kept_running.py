@@ -42,17 +42,19 @@ def database():
 class Started:
     """The command as somebody starts it, and what it prints."""
 
-    def __init__(self, url: str, folder: Path, port: int) -> None:
+    def __init__(self, url: str | None, folder: Path, port: int, start: str = START) -> None:
         self.port = port
         self.told = (folder / "told").open("w+")
         env = {
-            **os.environ, "DATABASE_URL": url, "BATHYPHON_DATA": str(folder / "files"),
+            **os.environ, "DATABASE_URL": url or "", "BATHYPHON_DATA": str(folder / "files"),
             "BATHYPHON_HOSTS": NAME, "BATHYPHON_BIND": ADDRESS, "PYTHONUNBUFFERED": "1",
             "BATHYPHON_SECRET_KEY": "kept-running-0123456789-abcdefghijklmno",
         }  # fmt: skip
         env.pop("DJANGO_SETTINGS_MODULE", None)
+        if not url:
+            del env["DATABASE_URL"]
         self.process = subprocess.Popen(
-            [sys.executable, "-c", START, "--port", str(port)],
+            [sys.executable, "-c", start, "--port", str(port)],
             env=env, cwd=ROOT, stdout=self.told, stderr=subprocess.STDOUT, start_new_session=True,
         )  # fmt: skip
 
@@ -72,6 +74,17 @@ class Started:
         connection = http.client.HTTPConnection(ADDRESS, self.port, timeout=5)
         connection.request("GET", "/api/account", headers={"Host": host})
         return connection.getresponse().status
+
+    def sign_in(self) -> int:
+        """What a wrong password is answered with: the database has to be asked for it."""
+        connection = http.client.HTTPConnection(ADDRESS, self.port, timeout=20)
+        try:
+            body = json.dumps({"name": uuid.uuid4().hex, "password": "guess"})
+            connection.request("POST", "/api/session", body,
+                               {"Host": NAME, "Content-Type": "application/json"})  # fmt: skip
+            return connection.getresponse().status
+        finally:
+            connection.close()
 
     def answers(self, seconds: float = 60) -> bool:
         for _ in range(round(seconds / 0.2)):
@@ -147,6 +160,53 @@ def test_it_answers_to_its_name_heals_and_ends_with_windows_open(started):
     assert started.process.wait(timeout=30) == 0
     print(f"ended after {time.monotonic() - began:.1f} s")
     assert not Path(f"/proc/{server}").exists()
+
+
+OWN = (
+    "import sys; sys.path.insert(0, 'tools/launch'); from pathlib import Path; import database;"
+    "database.HOME = Path({home!r}); database.DATA = database.HOME / 'data';"
+    "import serve; sys.exit(serve.start(sys.argv[1:]))"
+)
+
+
+def test_its_own_database_is_started_again_and_waited_for(tmp_path_factory):
+    folder = tmp_path_factory.mktemp("own")
+    for parent in (folder, *folder.parents):
+        if parent != Path("/tmp") and parent.is_relative_to("/tmp"):
+            parent.chmod(0o755)
+    with socket.create_server((ADDRESS, 0)) as free:
+        port = free.getsockname()[1]
+    made = Started(None, folder, port, OWN.format(home=str(folder / "postgres")))
+    try:
+        made.until("The link signs in once.", 150)
+        assert made.ask() == 401
+        pid = folder / "postgres" / "data" / "postmaster.pid"
+        for _ in range(2):
+            os.kill(int(pid.read_text().splitlines()[0]), signal.SIGKILL)
+            # Meanwhile nobody gets a fault: the request waits, or is told to ask again.
+            began = time.monotonic()
+            said = made.sign_in()
+            assert said in (403, 503)
+            assert time.monotonic() - began < 15
+            made.until("starting it again", 30)
+            for _ in range(200):
+                if made.sign_in() == 403:
+                    break
+                time.sleep(0.2)
+            assert made.sign_in() == 403
+            time.sleep(4)
+        for words in ("uvicorn", "--queues media", "--queues exports"):
+            for _ in range(150):
+                if made.children(words):
+                    break
+                time.sleep(0.2)
+            assert made.children(words)
+        made.process.send_signal(signal.SIGTERM)
+        assert made.process.wait(timeout=60) == 0
+    finally:
+        if made.process.poll() is None:
+            made.process.kill()
+        subprocess.run(["pkill", "-f", str(folder / "postgres")], check=False)
 
 
 def test_what_it_runs_does_not_outlive_it(started):

@@ -16,6 +16,7 @@ from steps import LOCAL, Trouble, run, say
 
 HOME = LOCAL / "postgres"
 DATA = HOME / "data"
+LOOK_SECONDS = 3.0
 KEEPER = "bathyphon"
 """May do anything in this PostgreSQL; only the launcher signs in as it."""
 PLAIN, TESTER = "bathyphon_app", "bathyphon_tests"
@@ -62,6 +63,7 @@ class Database:
         self._programs = folder
         self.port = 0
         self._started = False
+        self._looked = 0.0
 
     def start(self) -> None:
         """Start the server, or join the one that is running."""
@@ -73,6 +75,12 @@ class Database:
             self._make_role()
             return
         self.port = free_port(54320)
+        self._launch()
+        self._started = True
+        self._until_ready()
+        self._make_role()
+
+    def _launch(self) -> None:
         options = (
             f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' "
             "-c max_connections=200 -c shared_buffers=128MB"
@@ -81,9 +89,19 @@ class Database:
             ["pg_ctl", "-D", str(DATA), "-l", str(HOME / "log"), "-o", options, "-w", "start"],
             "starting PostgreSQL",
         )
-        self._started = True
-        self._until_ready()
-        self._make_role()
+
+    def look(self, now: float) -> None:
+        """Start it again if it has ended, unless it is somebody else's."""
+        if not self._started or now - self._looked < LOOK_SECONDS or _answers(self.port):
+            return
+        self._looked = now
+        say("PostgreSQL has stopped or was killed; starting it again.")
+        try:
+            self._launch()
+            self._until_ready()
+        except Trouble as trouble:
+            # It is tried again at the next look.
+            say(str(trouble).strip().splitlines()[-1])
 
     def _until_ready(self) -> None:
         """Wait until it takes queries: after a crash it answers long before it does."""

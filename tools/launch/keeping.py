@@ -6,6 +6,7 @@ import signal
 import subprocess
 import time
 from collections.abc import Mapping, Sequence
+from typing import Protocol
 
 from steps import ROOT, say
 
@@ -64,7 +65,14 @@ class Kept:
         )
 
 
-def keep(kept: Sequence[Kept]) -> int:
+class Watched(Protocol):
+    """What is looked at again and again, and mends itself then."""
+
+    def look(self, now: float) -> None:
+        """Start again what has ended."""
+
+
+def keep(kept: Sequence[Watched]) -> int:
     """Keep processes running until somebody interrupts."""
     try:
         while True:

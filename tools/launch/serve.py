@@ -40,7 +40,7 @@ def worker() -> int:
     previous = signal.signal(signal.SIGTERM, _interrupt)
     kept = _workers(env)
     try:
-        return keep(kept)
+        return keep([*kept, database] if database else kept)
     finally:
         signal.signal(signal.SIGTERM, previous)
         stop(kept)
@@ -76,7 +76,7 @@ def _serve(mode: str, options: list[str]) -> int:
         print(f"Bathyphon answers on port {port} after {time.monotonic() - began:.1f} s. Open:")
         print(f"  {address.shown}{path}", flush=True)
         print("The link signs in once. Ctrl-C stops.", flush=True)
-        return keep(kept)
+        return keep([*kept, database] if database else kept)
     except KeyboardInterrupt:
         return 0
     finally:

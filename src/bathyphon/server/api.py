@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
 from ninja.security import django_auth
+from psycopg_pool import PoolTimeout
 
 from bathyphon import __version__
 from bathyphon.core.errors import Refused
 from bathyphon.server.accounts.api import router as accounts
 from bathyphon.server.accounts.preferences import router as preferences
+from bathyphon.server.away import away
 from bathyphon.server.effects import drawings
 from bathyphon.server.effects import router as effects
 from bathyphon.server.exports.api import router as exports
@@ -83,6 +86,16 @@ def not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
 def missing(request: HttpRequest, error: Http404) -> HttpResponse:
     """Not there, or not visible to this account: the same answer."""
     return api.create_response(request, {"detail": "There is nothing here."}, status=404)
+
+
+@api.exception_handler(OperationalError)
+@api.exception_handler(InterfaceError)
+@api.exception_handler(PoolTimeout)
+def database_away(request: HttpRequest, error: Exception) -> HttpResponse:
+    """No database: a moment later there may be one again."""
+    answer = away(error)
+    assert answer is not None
+    return answer
 
 
 @api.exception_handler(AuthenticationError)

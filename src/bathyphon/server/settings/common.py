@@ -20,7 +20,12 @@ DATABASES = {"default": ENV.db("DATABASE_URL", "postgresql://127.0.0.1:5432/bath
 # Opening a connection takes longer than most answers: they are kept in a pool of the process.
 DATABASES["default"]["CONN_MAX_AGE"] = 0
 DATABASES["default"]["CONN_HEALTH_CHECKS"] = True
-DATABASES["default"].setdefault("OPTIONS", {})["pool"] = {"min_size": 1, "max_size": 16}
+DATABASES["default"].setdefault("OPTIONS", {})["pool"] = {
+    "min_size": 1,
+    "max_size": 16,
+    # Who asks while the database is away is told so soon, and asks again.
+    "timeout": 5.0,
+}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 INSTALLED_APPS = [
@@ -47,6 +52,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "bathyphon.server.policy.ContentPolicyMiddleware",
+    "bathyphon.server.away.AwayMiddleware",
 ]
 ROOT_URLCONF = "bathyphon.server.urls"
 ASGI_APPLICATION = "bathyphon.server.asgi.application"

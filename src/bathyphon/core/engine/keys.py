@@ -33,7 +33,6 @@ SALT = repr(
         llvmlite.binding.get_host_cpu_name(),
     )
 ).encode()
-SILENCE = b"silence"
 ALWAYS = 2**62
 
 
@@ -55,6 +54,11 @@ class Keys:
     _outputs: WeakKeyDictionary[Node, dict[int, bytes]] = field(default_factory=WeakKeyDictionary)
     _states: WeakKeyDictionary[Node, dict[int, bytes]] = field(default_factory=WeakKeyDictionary)
     _fixed: WeakKeyDictionary[Node, bytes] = field(default_factory=WeakKeyDictionary)
+
+    @property
+    def silence(self) -> bytes:
+        """Key of a silent chunk, whatever is silent in it."""
+        return b"silence-%d" % self.grid
 
     def output(self, node: Node, chunk: int, wanted: Callable[[], bool] = lambda: True) -> bytes:
         """Key of what sounds in a node's chunk.
@@ -81,7 +85,7 @@ class Keys:
         start, stop = chunk * self.grid, (chunk + 1) * self.grid
         node = heard_from(node, start, stop)
         if node.silent(start, stop):
-            return SILENCE
+            return self.silence
         known = self._states if isinstance(node, TreatedNode) else self._outputs
         return known.get(node, {}).get(chunk)
 
@@ -89,7 +93,7 @@ class Keys:
         start, stop = chunk * self.grid, (chunk + 1) * self.grid
         node = heard_from(node, start, stop)
         if node.silent(start, stop):
-            return SILENCE
+            return self.silence
         if isinstance(node, TreatedNode):
             key: bytes = yield self._state(node, chunk, wanted)
             return key

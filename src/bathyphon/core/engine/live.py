@@ -38,16 +38,20 @@ class Live:
     sample_rate : int
     budget : int
         Bytes of memory.
+    shared : Store, optional
+        One that several reels share, in place of one of its own: what is equal is held once, and
+        what was used longest ago goes first, whichever reel it is of.
     """
 
     sample_rate: int
     budget: int = DEFAULT_BUDGET
+    shared: Store | None = None
     store: Store = field(init=False)
     keys: Keys = field(init=False)
     _sketch: Sketch | None = None
 
     def __post_init__(self) -> None:
-        self.store = Store(self.budget)
+        self.store = self.shared or Store(self.budget)
         self.keys = Keys(self.sample_rate)
 
     def playing(self, graph: Graph, media: Media) -> Playing:

@@ -153,6 +153,7 @@ class _PoliteLive(Live):
         self._engine = engine
         known = engine.live
         self.sample_rate, self.budget = known.sample_rate, known.budget
+        self.shared = known.shared
         self.store, self.keys = known.store, known.keys
         self._sketch = None
 

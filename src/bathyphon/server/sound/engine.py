@@ -12,6 +12,7 @@ from uuid import UUID
 
 import numpy as np
 from cachetools import LRUCache, cached
+from django.conf import settings
 from numpy.typing import NDArray
 
 from bathyphon import __version__
@@ -23,6 +24,7 @@ from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.keys import Superseded
 from bathyphon.core.engine.live import Live, Playing, Wanted
 from bathyphon.core.engine.render import Sound
+from bathyphon.core.engine.store import Store
 from bathyphon.core.engine.tallies import Names, Tallies
 from bathyphon.kernels import sound_version
 from bathyphon.server.reels.head import Head
@@ -30,19 +32,27 @@ from bathyphon.server.sound.media import PreparedMedia
 from bathyphon.server.sound.players import PIECES
 from bathyphon.server.sound.shared import Shared
 
-MOST_ENGINES = 4
+MOST_ENGINES = 64
+"""Reels whose plans are held; their sound is held apart, within one budget for all."""
 MOST_STATES = 6
 """States of a reel, treated or not, with and without a control that is being turned."""
 COMPUTED_BY = f"{__version__}+{sound_version()}"
 """A browser must not play again what other sources have computed."""
-MOST_TALLIES = 40_000
-"""Seconds of which it is known how loud they are: an hour of eleven places."""
-COLUMN_BYTES = 128 * 2**20
-"""Columns of spectra and the like that are known; two hours take 15 MiB, coarsely."""
+MOST_TALLIES = 100_000
+"""Seconds of which it is known how loud they are: two hours and a half of eleven places."""
+COLUMNS_SHARE = 1 / 8
+"""Of the memory, what columns of spectra and the like take; two hours take 15 MiB, coarsely."""
 PATIENT_SECONDS = 0.5
 """For so long at most a measurement gives way to those who play."""
 LOOK_SECONDS = 0.02
 """How often what waits for the engine looks whether it is still wanted."""
+
+# Names say what sounds, not in which reel: what is equal in two of them is held once.
+_store = Store(int(settings.BATHYPHON_MEMORY * (1 - COLUMNS_SHARE)))
+_columns: Shared[Name, NDArray[np.float32]] = Shared(
+    int(settings.BATHYPHON_MEMORY * COLUMNS_SHARE), lambda columns: columns.nbytes
+)
+_tallies: Shared[Names, Floats] = Shared(MOST_TALLIES)
 
 Commands = list[dict[str, Any]]
 
@@ -104,13 +114,12 @@ class ReelEngine:
     """
 
     def __init__(self, sample_rate: int) -> None:
-        self._live = Live(sample_rate)
+        self._live = Live(sample_rate, shared=_store)
         self._states: LRUCache[tuple[Any, ...], State] = LRUCache(MOST_STATES)
         self._building, self._exact, self._at_once = (threading.Lock() for _ in range(3))
         self._counting = threading.Lock()
         self._wanting = 0
-        self.tallies: Shared[Names, Floats] = Shared(MOST_TALLIES)
-        self.columns: Shared[Name, NDArray[np.float32]] = Shared(COLUMN_BYTES, lambda c: c.nbytes)
+        self.tallies, self.columns = _tallies, _columns
 
     def block(self, asked: Asked, index: int, have: str = "") -> Block | None:
         """A second of sound, or None if the asker ``have``\\ s it already.

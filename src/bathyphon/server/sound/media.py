@@ -6,13 +6,17 @@ import threading
 from pathlib import Path
 
 import numpy as np
+from cachetools import LRUCache
 from django.contrib.auth.models import User
 
 from bathyphon.core.reel.model import Reel
 from bathyphon.formats.conform import ConformedFile, Sound
 from bathyphon.server.media.models import Media, known_ids
 
-_files: dict[Path, tuple[str, ConformedFile]] = {}
+MOST_FILES = 500
+"""Files that are held open; they are mapped into memory, and cost only what is read of them."""
+
+_files: LRUCache[Path, tuple[str, ConformedFile]] = LRUCache(MOST_FILES)
 _lock = threading.Lock()
 
 

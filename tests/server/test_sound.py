@@ -91,16 +91,46 @@ def test_bad_requests_are_answered_clearly(api, reel):
 
 def test_a_player_has_two_requests_under_way_at_most():
     players = Players()
-    assert players.begin("p", 1)
-    assert players.begin("p", 1)
-    assert not players.begin("p", 1)
-    assert players.begin("q", 1)
-    assert players.begin("p", 2)
+    assert players.begin("p", 1, 7)
+    assert players.begin("p", 1, 7)
+    assert not players.begin("p", 1, 7)
+    assert players.begin("q", 1, 7)
+    assert players.begin("p", 2, 7)
     assert not players.wanted("p", 1)
     assert players.wanted("p", 2)
-    players.end("p", 2)
-    assert players.begin("p", 2)
-    assert players.begin("p", 2)
+    players.end("p", 2, 7)
+    assert players.begin("p", 2, 7)
+    assert players.begin("p", 2, 7)
+
+
+def test_an_account_has_so_many_under_way_in_all_its_windows():
+    players = Players()
+    for window in range(Players.OF_ACCOUNT):
+        assert players.begin(f"w{window}", 1, 7)
+    assert not players.begin("another", 1, 7)
+    assert players.begin("somebody else's", 1, 8)
+    players.end("w0", 1, 7)
+    assert players.begin("another", 1, 7)
+
+
+@pytest.mark.parametrize("seed", range(5))
+def test_whatever_comes_and_goes_nothing_stays_counted(seed):
+    """Windows that jump, leave and come again, in any order."""
+    rng = np.random.default_rng(seed)
+    players = Players()
+    open_ones = []
+    for _ in range(500):
+        if open_ones and rng.random() < 0.5:
+            players.end(*open_ones.pop(int(rng.integers(len(open_ones)))))
+            continue
+        asked = (f"p{rng.integers(6)}", int(rng.integers(4)), int(rng.integers(3)))
+        if players.begin(*asked):
+            open_ones.append(asked)
+    for asked in open_ones:
+        players.end(*asked)
+    for account in range(3):
+        for window in range(Players.OF_ACCOUNT):
+            assert players.begin(f"{account}-{window}", 9, account)
 
 
 def test_a_superseded_request_stops_on_its_way(api, reel):

@@ -29,6 +29,7 @@ if TYPE_CHECKING:
 
 HIGHEST_BLOCK = 10**6
 MOST_COMMANDS = 20
+BUSY = "As many requests for sound as can be are under way already; ask again in a moment."
 
 
 @dataclass(frozen=True)
@@ -43,6 +44,7 @@ class _Request:
     part: int | None
     have: str
     provisional: list[dict[str, Any]]
+    account: int = 0
     compared: bool = False
 
 
@@ -67,8 +69,8 @@ async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> 
             head, media, asked = await sync_to_async(_compared)(request, head, media, asked)
         # Others may wait for the engine a long time: not with a connection in their hands.
         await let_go()
-        if not players.begin(asked.player, asked.generation):
-            return JsonResponse({"detail": "Two requests are under way already."}, status=429)
+        if not players.begin(asked.player, asked.generation, asked.account):
+            return JsonResponse({"detail": BUSY}, status=429, headers={"Retry-After": "1"})
         answer = await _made(asked, head, media)
     except Refused as error:
         return JsonResponse({"detail": error.message, "where": error.where}, status=422)
@@ -91,7 +93,7 @@ async def _made(asked: _Request, head: Head, media: PreparedMedia) -> HttpRespon
         gone.set()
         raise
     finally:
-        players.end(asked.player, asked.generation)
+        players.end(asked.player, asked.generation, asked.account)
 
 
 def _compute(
@@ -169,6 +171,7 @@ def _asked(request: HttpRequest, id: UUID, side: str, block: int) -> _Request:
         number,
         request.headers.get("If-None-Match", "").strip('"'),
         _commands(request) if request.method == "POST" and side != "other" else [],
+        request.user.pk or 0,
     )
 
 

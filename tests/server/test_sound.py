@@ -184,7 +184,7 @@ def test_a_window_that_has_gone_frees_its_place(monkeypatch):
 
     async def goes():
         asked = views._Request(uuid4(), "gone", 1, "treated", 0, None, "", [])
-        assert views.players.begin("gone", 1)
+        assert views.players.begin("gone", 1, 0)
         request = asyncio.create_task(views._made(asked, None, None))
         await asyncio.to_thread(began.wait)
         request.cancel()
@@ -195,7 +195,7 @@ def test_a_window_that_has_gone_frees_its_place(monkeypatch):
     asyncio.run(goes())
     assert ended.wait(10)
     # Both of its places are free, and no more than two.
-    assert [views.players.begin("gone", 1) for _ in range(3)] == [True, True, False]
+    assert [views.players.begin("gone", 1, 0) for _ in range(3)] == [True, True, False]
 
 
 def test_media_that_are_not_there_are_silence_and_are_named(api, reel, media):

@@ -47,7 +47,8 @@ class Started:
         self.told = (folder / "told").open("w+")
         env = {
             **os.environ, "DATABASE_URL": url or "", "BATHYPHON_DATA": str(folder / "files"),
-            "BATHYPHON_HOSTS": NAME, "BATHYPHON_BIND": ADDRESS, "PYTHONUNBUFFERED": "1",
+            "BATHYPHON_HOSTS": NAME, "BATHYPHON_BIND": ADDRESS, "BATHYPHON_ACCOUNT": "keeper",
+            "PYTHONUNBUFFERED": "1",
             "BATHYPHON_SECRET_KEY": "kept-running-0123456789-abcdefghijklmno",
         }  # fmt: skip
         env.pop("DJANGO_SETTINGS_MODULE", None)
@@ -152,6 +153,8 @@ def test_it_answers_to_its_name_heals_and_ends_with_windows_open(started):
     signed_in.read()
     cookie = re.search(r"sessionid=[^;]+", str(signed_in.headers))
     assert cookie
+    line.request("GET", "/api/account", headers={"Host": NAME, "Cookie": cookie[0]})
+    assert json.loads(line.getresponse().read()) == {"name": "keeper"}
     line.request("GET", "/api/events", headers={"Host": NAME, "Cookie": cookie[0]})
     assert line.getresponse().status == 200
     (server,) = started.children("uvicorn")

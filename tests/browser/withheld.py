@@ -15,12 +15,14 @@ import pytest
 from _pytest.runner import runtestprotocol
 
 STAT = Path("/proc/stat")
-TRIES = 4
+TRIES = 3
 LITTLE = 0.01
 """A share that no test notices."""
 MUCH = 0.1
 """A share with which a test that fails each time cannot be judged."""
 CALM_S, MOST_S = 8, 120
+IN_ALL_S = 600
+"""For so long all tests together wait for a machine that is whole."""
 
 
 def ticks() -> tuple[int, int]:
@@ -41,14 +43,23 @@ class Withheld:
         return (stolen - self._stolen) / max(1, all_of_it - self._all)
 
 
-def wait_for_calm() -> None:
-    """Wait until nothing has been withheld for some seconds; not for ever."""
-    end = time.monotonic() + MOST_S
-    while time.monotonic() < end:
-        seen = Withheld()
-        time.sleep(CALM_S)
-        if seen.share() < LITTLE:
-            return
+class Patience:
+    """What is left of the time for waiting."""
+
+    left = float(IN_ALL_S)
+
+    def wait(self) -> None:
+        """Wait until nothing has been withheld for some seconds; not for ever."""
+        began = time.monotonic()
+        while time.monotonic() - began < min(MOST_S, self.left):
+            seen = Withheld()
+            time.sleep(CALM_S)
+            if seen.share() < LITTLE:
+                break
+        self.left -= time.monotonic() - began
+
+
+patience = Patience()
 
 
 def listen(item: pytest.Item, nextitem: pytest.Item | None) -> list[pytest.TestReport]:
@@ -70,7 +81,7 @@ def listen(item: pytest.Item, nextitem: pytest.Item | None) -> list[pytest.TestR
             return reports
         if len(shares) == TRIES:
             break
-        wait_for_calm()
+        patience.wait()
     told = ", ".join(f"{100 * share:.0f} %" for share in shares)
     why = f"{TRIES} tries, in which the host withheld {told} of the machine"
     for report in failed:

@@ -30,7 +30,7 @@ ADDRESS = "127.0.0.2"
 @pytest.fixture
 def database():
     """A database of its own on the server that the tests have."""
-    url = os.environ["DATABASE_URL"]
+    url = re.sub(r"/[^/]*$", "/postgres", os.environ["DATABASE_URL"])
     name = f"kept_{uuid.uuid4().hex[:8]}"
     with psycopg.connect(url, autocommit=True) as connection:
         connection.execute(f"create database {name}")

@@ -27,6 +27,8 @@ from bathyphon.kernels import borrow_kernels
 
 Tell = Callable[[dict[str, Any]], None]
 MOST_FILES = 256
+NOT_COUNTED = {"", ".json", ".part"}
+"""Endings of files that say what was made, or lock it."""
 
 
 def prepare(source: Path, folder: Path, rate: int, tell: Tell, stream: int = 0) -> dict[str, Any]:
@@ -135,7 +137,8 @@ def _prepared(source: Path, folder: Path, rate: int, tell: Tell, stream: int) ->
         del info["expected"]
     if "sound" not in info and "picture" not in info:
         raise Refused("it holds neither sound nor picture that can be decoded")
-    info["bytes"] = sum(part.stat().st_size for part in folder.iterdir() if part.is_file())
+    made = (part for part in folder.iterdir() if part.suffix not in NOT_COUNTED)
+    info["bytes"] = sum(part.stat().st_size for part in made if part.is_file())
     partial = found.with_suffix(f".{os.getpid()}.part")
     partial.write_text(json.dumps(info))
     partial.replace(found)

@@ -12,14 +12,14 @@ from bathyphon.core.errors import Refused
 from bathyphon.core.reel.model import Chain, Reel
 
 MOST_MEDIA = 5_000
-MOST_TRACKS = 200
+MOST_TRACKS = 500
 MOST_CLIPS = 20_000
 MOST_TREATMENTS = 20_000
 MOST_MARKERS = 20_000
 MOST_CUTS = 50_000
 MOST_POSES = 500
 MOST_RECIPES = 2_000
-MOST_EFFECTS = 32
+MOST_EFFECTS = 64
 """In one chain."""
 MOST_KEPT = 32
 """Other settings that are kept of one chain."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import sys
 import uuid
 from pathlib import Path
 from typing import Any
@@ -77,6 +78,14 @@ class Api:
     def turn(self, reel: Any, what: str, expect: int) -> Any:
         data = {"edit_id": str(uuid.uuid4()), "expect": expect}
         return self.post(f"/api/reels/{reel.pk}/{what}", data)
+
+
+@pytest.fixture(autouse=True)
+def nothing_remembered() -> None:
+    """What another test has had worked out would be there at once."""
+    engine = sys.modules.get("bathyphon.server.sound.engine")
+    if engine is not None:
+        engine.forget_sound()
 
 
 @pytest.fixture

@@ -75,7 +75,8 @@ def test_long_answers_are_sent_compressed_and_the_same(api, reel):
         assert "Content-Encoding" not in whole
         packed = api.get(path, **{"Accept-Encoding": "gzip"})
         assert packed["Content-Encoding"] == "gzip", path
-        assert len(packed.content) < 0.6 * len(whole.content)
+        # Random bytes are added, so that lengths tell nobody what stands in it.
+        assert len(packed.content) < 0.6 * len(whole.content) + 120
         assert gzip.decompress(packed.content) == whole.content
         assert "Accept-Encoding" in packed["Vary"]
     answer, sound = api.fetch(f"/api/reels/{reel.pk}/sound/treated/0?revision=1",

@@ -301,3 +301,10 @@ def _block(key: str, sound: Sound, exact: bool = True) -> Block:
 def engine_of(reel: UUID, sample_rate: int) -> ReelEngine:
     """The engine of a reel; those used longest ago are let go."""
     return ReelEngine(sample_rate)
+
+
+def forget_sound() -> None:
+    """Let go of all that is remembered, of whichever reel."""
+    _store.forget()
+    _columns.forget()
+    _tallies.forget()

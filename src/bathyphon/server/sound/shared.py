@@ -33,6 +33,11 @@ class Shared(Generic[K, V]):
             found: V | None = self._held.get(name)
             return found
 
+    def forget(self) -> None:
+        """Let go of everything."""
+        with self._lock:
+            self._held.clear()
+
     def __setitem__(self, name: K, value: V, /) -> None:
         with self._lock:
             self._held[name] = value

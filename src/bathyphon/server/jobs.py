@@ -1,13 +1,39 @@
-"""What all jobs share: what brings its worker down again and again is set aside."""
+"""What all jobs share: they end, or are taken up again, whatever happens to who works on them."""
 
 from __future__ import annotations
 
-from procrastinate import JobContext
+from collections.abc import Iterable
+
+from django.db import InterfaceError, OperationalError
+from procrastinate import JobContext, RetryStrategy
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 MOST_ATTEMPTS = 3
 """So often a job may be begun whose worker is killed or crashes on the way."""
+DATABASE_AWAY = (OperationalError, InterfaceError)
+"""No fault of the job: it is begun anew when the database is there again."""
+LATER = RetryStrategy(max_attempts=MOST_ATTEMPTS, wait=5, retry_exceptions=set(DATABASE_AWAY))
 
 
 def set_aside(context: JobContext) -> bool:
     """Whether a job has been begun too often: who has begun it never came back."""
     return context.job.attempts >= MOST_ATTEMPTS
+
+
+def lost(task: str, key: str, open_ones: Iterable[str]) -> list[str]:
+    """Of what is waited for, what no job is left for.
+
+    A worker that loses the database between two steps may have left it so.
+
+    Parameters
+    ----------
+    task : str
+        The name of the jobs.
+    key : str
+        Their argument that says what they work on.
+    open_ones : iterable of str
+        What is waited for.
+    """
+    jobs = ProcrastinateJob.objects.filter(task_name=task, status__in=("todo", "doing"))
+    worked_on = set(jobs.values_list(f"args__{key}", flat=True))
+    return [id for id in open_ones if id not in worked_on]

@@ -4,23 +4,26 @@ from __future__ import annotations
 
 import logging
 import time
+from datetime import timedelta
 from pathlib import Path
 from shutil import disk_usage
 from uuid import UUID
 
 from django.db import transaction
+from django.utils import timezone
 from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.parse import read_reel
 from bathyphon.server.exports.models import Export
-from bathyphon.server.jobs import set_aside
+from bathyphon.server.jobs import DATABASE_AWAY, LATER, lost, set_aside
 from bathyphon.server.notify import tell
 from bathyphon.server.reels.head import load
 
 log = logging.getLogger(__name__)
 LOOK_SECONDS = 0.25
+LOST_SECONDS = 60
 LONGEST_HOURS = 24
 SPARE_BYTES = 2**28
 """What is left to others on the disk."""
@@ -28,7 +31,7 @@ BROKEN = "the render broke off; the server’s log says why"
 SET_ASIDE = "rendering it crashed the worker three times, so it was set aside"
 
 
-@app.task(name="run_export", queue="exports", pass_context=True)
+@app.task(name="run_export", queue="exports", pass_context=True, retry=LATER)
 def run_export(context: JobContext, export: str) -> None:
     """Render a reel at the revision it had when asked for."""
     row = Export.objects.select_related("account", "reel").filter(pk=UUID(export)).first()
@@ -49,6 +52,8 @@ def run_export(context: JobContext, export: str) -> None:
 
     try:
         finished = _render(row, wanted)
+    except DATABASE_AWAY:
+        raise
     except Refused as error:
         row.state, row.error = Export.FAILED, str(error)[:500]
     except OSError as error:
@@ -67,6 +72,17 @@ def run_export(context: JobContext, export: str) -> None:
         else:
             row.state = Export.CANCELLED
     update(row, "state", "error", "progress")
+
+
+@app.periodic(cron="* * * * *")
+@app.task(name="take_up_lost_exports", queue="exports")
+def take_up_lost_exports(timestamp: int) -> None:
+    """Take up exports that are waited for, and for which no job is left."""
+    before = timezone.now() - timedelta(seconds=LOST_SECONDS)
+    rows = Export.objects.filter(state__in=Export.OPEN, asked__lt=before)
+    waited_for = [str(id) for id in rows.values_list("pk", flat=True)]
+    for export in lost("run_export", "export", waited_for):
+        run_export.defer(export=export)
 
 
 def _render(row: Export, wanted: object) -> bool:

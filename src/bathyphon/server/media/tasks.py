@@ -10,17 +10,19 @@ import subprocess
 import time
 from collections.abc import Callable, Iterator
 from contextlib import suppress
+from datetime import timedelta
 from uuid import UUID
 
 from django.conf import settings
 from django.db import transaction
+from django.utils import timezone
 from procrastinate import JobContext
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
 from bathyphon.formats.confined.room import start, why_not
 from bathyphon.formats.names import PREPARED
-from bathyphon.server.jobs import set_aside
+from bathyphon.server.jobs import DATABASE_AWAY, LATER, lost, set_aside
 from bathyphon.server.media.models import Media, Upload
 from bathyphon.server.media.signals import media_ready
 from bathyphon.server.media.storage import local_file
@@ -32,7 +34,7 @@ SET_ASIDE = "preparing it crashed the worker three times, so it was set aside"
 UNSAFE = "nothing is decoded on this server, because it could not be kept from the rest of it: {}"
 MOST_THREADS = 512
 LONGEST_LINE = 2**24
-STALLED_SECONDS = 30
+STALLED_SECONDS, LOST_SECONDS = 30, 60
 SHOW_SECONDS = 0.3
 WAKE_SECONDS = 0.5
 MOST_SOUNDS = 16
@@ -49,7 +51,7 @@ class Cancelled(Exception):
     """Its owner no longer wants it."""
 
 
-@app.task(name="prepare_media", queue="media", pass_context=True)
+@app.task(name="prepare_media", queue="media", pass_context=True, retry=LATER)
 def prepare_media(context: JobContext, media: str) -> None:
     """Decode, conform, measure and draw one file."""
     row = Media.objects.select_related("blob").filter(pk=UUID(media)).first()
@@ -75,6 +77,8 @@ def prepare_media(context: JobContext, media: str) -> None:
         _update(row, state=Media.WAITING, progress=0.0)
         prepare_media.defer(media=media)
         return
+    except DATABASE_AWAY:
+        raise
     except Exception:
         # Whatever happens, it ends: nobody waits for a file that is not worked on.
         log.exception("a file could not be prepared")
@@ -107,7 +111,7 @@ def bring_in_other_sounds(row: Media) -> None:
             prepare_media.defer(media=str(made.pk))
 
 
-@app.task(name="conform_medium", queue="media", pass_context=True)
+@app.task(name="conform_medium", queue="media", pass_context=True, retry=LATER)
 def conform_medium(context: JobContext, media: str, rate: int) -> None:
     """Conform a sound to the rate of a reel that it is heard in."""
     row = Media.objects.select_related("blob").filter(pk=UUID(media)).first()
@@ -230,6 +234,17 @@ async def retry_stalled(context: JobContext, timestamp: int) -> None:
     manager = context.app.job_manager
     for job in await manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
         await manager.retry_job(job)
+
+
+@app.periodic(cron="* * * * *")
+@app.task(name="take_up_lost", queue="media")
+def take_up_lost(timestamp: int) -> None:
+    """Take up media that are waited for, and for which no job is left."""
+    before = timezone.now() - timedelta(seconds=LOST_SECONDS)
+    rows = Media.objects.filter(state__in=Media.OPEN, created__lt=before)
+    waited_for = [str(id) for id in rows.values_list("pk", flat=True)]
+    for media in lost("prepare_media", "media", waited_for):
+        prepare_media.defer(media=media)
 
 
 @app.periodic(cron="17 4 * * *")

@@ -7,7 +7,6 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
 from ninja.security import django_auth
-from psycopg_pool import PoolTimeout
 
 from bathyphon import __version__
 from bathyphon.core.errors import Refused
@@ -90,12 +89,9 @@ def missing(request: HttpRequest, error: Http404) -> HttpResponse:
 
 @api.exception_handler(OperationalError)
 @api.exception_handler(InterfaceError)
-@api.exception_handler(PoolTimeout)
 def database_away(request: HttpRequest, error: Exception) -> HttpResponse:
     """No database: a moment later there may be one again."""
-    answer = away(error)
-    assert answer is not None
-    return answer
+    return away()
 
 
 @api.exception_handler(AuthenticationError)

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from django.db import InterfaceError, OperationalError
 from procrastinate import JobContext, RetryStrategy
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from bathyphon.server.away import DATABASE_AWAY
+
 MOST_ATTEMPTS = 3
 """So often a job may be begun whose worker is killed or crashes on the way."""
-DATABASE_AWAY = (OperationalError, InterfaceError)
-"""No fault of the job: it is begun anew when the database is there again."""
+# No fault of the job: it is begun anew when the database is there again.
 LATER = RetryStrategy(max_attempts=MOST_ATTEMPTS, wait=5, retry_exceptions=set(DATABASE_AWAY))
 
 

@@ -18,9 +18,18 @@ def one_at_a_time(*what: str) -> Iterator[bool]:
     *what : str
         What is done, and to whom.
     """
-    digest = hashlib.blake2b("\0".join(what).encode(), digest_size=8).digest()
-    key = int.from_bytes(digest, "big", signed=True)
     with transaction.atomic(), connection.cursor() as cursor:
-        cursor.execute("select pg_try_advisory_xact_lock(%s)", [key])
+        cursor.execute("select pg_try_advisory_xact_lock(%s)", [_key(what)])
         (mine,) = cursor.fetchone()
         yield bool(mine)
+
+
+def wait_for_turn(*what: str) -> None:
+    """Wait until nobody else does the same, and keep others waiting until the transaction ends."""
+    with connection.cursor() as cursor:
+        cursor.execute("select pg_advisory_xact_lock(%s)", [_key(what)])
+
+
+def _key(what: tuple[str, ...]) -> int:
+    digest = hashlib.blake2b("\0".join(what).encode(), digest_size=8).digest()
+    return int.from_bytes(digest, "big", signed=True)

@@ -9,10 +9,11 @@ from collections.abc import AsyncIterator
 
 import psycopg
 from asgiref.sync import sync_to_async
-from django.db import DatabaseError, connections
+from django.db import connections
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from django.http.response import HttpResponseBase
 
+from bathyphon.server.away import DATABASE_AWAY
 from bathyphon.server.letting_go import let_go
 from bathyphon.server.notify import CHANNEL
 from bathyphon.server.sessions import signed_in
@@ -107,7 +108,7 @@ async def _still(session: str) -> bool:
     """Whether a window's account is still signed in there."""
     try:
         return await sync_to_async(signed_in)(session) is not None
-    except DatabaseError:
+    except DATABASE_AWAY:
         # The database is away: whoever is signed in is so until it says otherwise.
         return True
     finally:

@@ -110,9 +110,8 @@ def _own_name(reel: Reel, data: NewExport) -> str:
 
 def refuse_unprepared(account: User, reel: ReelDocument) -> None:
     """Refuse a render that would lack sound which is only not prepared yet."""
-    open_states = (Media.WAITING, Media.PREPARING)
     rows = Media.visible_to(account).filter(
-        pk__in=known_ids(used_media(reel)), state__in=open_states
+        pk__in=known_ids(used_media(reel)), state__in=Media.OPEN
     )
     first = rows.order_by("created").first()
     if first is not None:

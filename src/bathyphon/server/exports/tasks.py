@@ -16,8 +16,9 @@ from procrastinate.contrib.django import app
 
 from bathyphon.core.errors import Refused
 from bathyphon.core.reel.parse import read_reel
+from bathyphon.server.away import DATABASE_AWAY
 from bathyphon.server.exports.models import Export
-from bathyphon.server.jobs import DATABASE_AWAY, LATER, lost, set_aside
+from bathyphon.server.jobs import LATER, lost, set_aside
 from bathyphon.server.notify import tell
 from bathyphon.server.reels.head import load
 

@@ -138,7 +138,7 @@ def retry(request: HttpRequest, id: UUID) -> Any:
 def cancel(request: HttpRequest, id: UUID) -> Any:
     """Stop preparing a medium; what was ready stays, and it can be prepared again."""
     media = get_object_or_404(Media.visible_to(account_of(request)), pk=id)
-    wanted = Media.objects.filter(pk=id, state__in=(Media.WAITING, Media.PREPARING))
+    wanted = Media.objects.filter(pk=id, state__in=Media.OPEN)
     with transaction.atomic():
         if wanted.update(state=Media.CANCELLED, progress=0.0):
             tell(media.account_id, "media", media=str(id), state=Media.CANCELLED, progress=0.0)

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.contrib.auth.models import User
-from django.db import connection
 from django.db.models import BigIntegerField, Sum
 from django.db.models.fields.json import KT
 from django.db.models.functions import Cast, Coalesce
@@ -16,6 +15,7 @@ from django.db.models.functions import Cast, Coalesce
 from bathyphon.core.errors import Refused
 from bathyphon.server.media.models import Media, Upload
 from bathyphon.server.media.signals import other_bytes
+from bathyphon.server.taking_turns import wait_for_turn
 
 
 def used(account: User) -> int:
@@ -48,18 +48,14 @@ def refuse_over_limit(account: User, name: str, size: int) -> None:
     limit = settings.BATHYPHON_ACCOUNT_LIMIT
     if not limit:
         return
-    with connection.cursor() as cursor:
-        # Of two at the same moment each would fit alone.
-        cursor.execute("select pg_advisory_xact_lock(%s, %s)", [LOCK, account.pk])
+    # Of two at the same moment each would fit alone.
+    wait_for_turn("quota", str(account.pk))
     free = max(0, limit - used(account))
     if size > free:
         raise Refused(
             f"“{name}” does not fit: {in_words(free)} of this account's {in_words(limit)} are "
             "left; remove media or exports that are no longer needed"
         )
-
-
-LOCK = 0x0B17
 
 
 def in_words(size: int) -> str:

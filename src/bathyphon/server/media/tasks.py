@@ -22,7 +22,8 @@ from procrastinate.exceptions import AlreadyEnqueued
 
 from bathyphon.formats.confined.room import start, why_not
 from bathyphon.formats.names import PREPARED
-from bathyphon.server.jobs import DATABASE_AWAY, LATER, lost, set_aside
+from bathyphon.server.away import DATABASE_AWAY
+from bathyphon.server.jobs import LATER, lost, set_aside
 from bathyphon.server.media.models import Media, Upload
 from bathyphon.server.media.signals import media_ready
 from bathyphon.server.media.storage import local_file

@@ -18,9 +18,10 @@ from uuid import UUID
 
 from asgiref.sync import sync_to_async
 from django.contrib.auth.models import User
-from django.db import InterfaceError, OperationalError, connection
+from django.db import connection
 
 from bathyphon.core.errors import Refused
+from bathyphon.server.away import DATABASE_AWAY
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
 from bathyphon.server.sessions import session_key, signed_in
@@ -131,7 +132,7 @@ class _Line:
     def _looked_up(self) -> tuple[Head, PreparedMedia] | None:
         try:
             return self._look_up()
-        except (OperationalError, InterfaceError):
+        except DATABASE_AWAY:
             # The database may have been away since the last question.
             connection.close()
             return self._look_up()

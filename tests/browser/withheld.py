@@ -18,7 +18,7 @@ STAT = Path("/proc/stat")
 TRIES = 3
 LITTLE = 0.01
 """A share that no test notices."""
-MUCH = 0.1
+MUCH = 0.03
 """A share with which a test that fails each time cannot be judged."""
 CALM_S, MOST_S = 8, 120
 IN_ALL_S = 600

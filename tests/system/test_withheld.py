@@ -45,6 +45,7 @@ def test_it():
         ("40", 2, 2, {"passed": 1}),
         ("40 if tries < 2 else 0", 9, 2, {"failed": 1}),
         ("40", 9, 3, {"skipped": 1}),
+        ("8 if tries < 2 else 40", 9, 3, {"skipped": 1}),
         ("2", 9, 3, {"failed": 1}),  # a little stolen does not excuse three failures
     ],
 )
@@ -59,4 +60,5 @@ def test_it_is_tried_again_only_while_time_is_withheld(pytester, stolen, good, t
         shown = pytester.runpytest_subprocess(
             "-rs", "-p", "no:django", "-p", "no:cacheprovider"
         ).stdout.str()
-        assert "40 %, 40 %, 40 % of the machine" in shown
+        first = "8" if "8" in stolen else "40"
+        assert f"{first} %, 40 %, 40 % of the machine" in shown

@@ -157,13 +157,20 @@ class Player:
             thread.start()
         return threads
 
-    def _ask(self, line: http.client.HTTPConnection, index: int, part: int | None = None) -> bool:
+    def _ask(
+        self, line: http.client.HTTPConnection, index: int, part: int | None = None, parts: int = 1
+    ) -> bool:
         query = f"player={self.until}-{self.seed}&generation={self.generation}"
-        query += "" if part is None else f"&part={part}"
+        query += "" if part is None else f"&part={part}&parts={parts}"
         path = f"/api/reels/{self.reel}/sound/treated/{index}?{query}"
-        line.request("GET", path, headers={"Cookie": self.cookie})
-        answer = line.getresponse()
-        answer.read()
+        try:
+            line.request("GET", path, headers={"Cookie": self.cookie})
+            answer = line.getresponse()
+            answer.read()
+        except (http.client.RemoteDisconnected, BrokenPipeError):
+            # It had nothing to ask for some seconds; the next question connects anew.
+            line.close()
+            return False
         self.said[answer.status] += 1
         if answer.status != 200:
             time.sleep(0.04)
@@ -187,16 +194,19 @@ class Player:
             self.held.clear()
             self.at, self.generation = self.random.randrange(MINUTES * 60 - 60), self.generation + 1
             due = asked = time.monotonic()
+            most = 1
             for number in range(JUMP_SECONDS * PIECES):
                 part = number % PIECES
                 if part == 0:
-                    self.at += bool(number)
+                    self.at, pieces = self.at + bool(number), set[int]()
                     self.waited.append(0.0)
-                while self.at not in self.held and not self._ask(line, self.at, part):
-                    pass
-                if self.at in self.held:
-                    self.exact += 1
+                while part not in pieces and self.at not in self.held:
+                    if self._ask(line, self.at, part, most := min(most, PIECES - part)):
+                        pieces.update(range(part, part + most))
+                self.exact += self.at in self.held
                 now = time.monotonic()
+                # More of them together, once one has come in time.
+                most = PIECES if now - due < 0.1 else 1
                 if number == 0:
                     self.began.append(now - asked)
                 self.waited[-1] += max(0.0, now - due)

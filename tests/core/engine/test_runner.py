@@ -8,7 +8,7 @@ import pytest
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.live import Live
 from bathyphon.core.engine.render import to_float32
-from bathyphon.core.engine.runner import Runner, Superseded
+from bathyphon.core.engine.runner import LASTING, NEAR, Runner, Superseded
 from bathyphon.core.engine.store import Store
 from bathyphon.core.reel.parse import read_reel
 from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
@@ -175,9 +175,9 @@ def test_a_large_memory_is_kept_for_one_chunk_in_several():
     kept = []
 
     class Counting(Store):
-        def keep_state(self, key, value):
+        def keep_state(self, key, value, lasting=False):
             kept.append(sum(np.asarray(a).nbytes for part in value for a in part))
-            return super().keep_state(key, value)
+            return super().keep_state(key, value, lasting)
 
     budget = 64 * 2**20
     doc = document(N, treatments=[treatment(0, N, effect("space", response="cavern"))])
@@ -187,3 +187,34 @@ def test_a_large_memory_is_kept_for_one_chunk_in_several():
     assert kept[0] > 4 * 2**20
     # Each chunk costs its share of the budget at most, on average.
     assert sum(kept) / 40 <= budget / 64
+
+
+def test_on_the_way_far_few_states_are_kept_and_those_last():
+    """Who goes to minute five leaves behind what the next one can begin from, and little else."""
+    doc = document(N, treatments=[treatment(0, N, effect("reverb"))])
+    store = Store()
+    runner, graph = runner_for(doc, store)
+    asked = 35
+    runner.output(graph.out, asked)
+    node = next(n for n in runner.treated())
+    held = [i for i in range(asked + 1) if runner.known_state(node, i) is not None]
+    assert held == sorted({*range(0, asked, LASTING), *range(asked - NEAR + 1, asked + 1)})
+
+
+def test_what_lasts_goes_last():
+    """Of a full memory: what was heard since, then states near by, and only then the few others."""
+    store = Store(budget=64_000)
+    for number in range(5):
+        store.keep_state(b"lasting %d" % number, ((np.zeros(1000),),), lasting=True)
+    for number in range(20):
+        store.keep_state(b"near %d" % number, ((np.zeros(1000),),))
+        store.keep_output(b"heard %d" % number, np.zeros(1000))
+        assert store.used <= 64_000
+    assert all(store.state(b"lasting %d" % number) is not None for number in range(5))
+    assert store.state(b"near 3") is None
+    # They do not take all of it, either.
+    for number in range(5, 20):
+        store.keep_state(b"lasting %d" % number, ((np.zeros(1000),),), lasting=True)
+    assert store.state(b"lasting 0") is None
+    assert store.state(b"lasting 19") is not None
+    assert store.output(b"heard 19") is not None

@@ -145,6 +145,24 @@ describe('blocks', () => {
     expect(b.ready('treated', 10)).toBe(true);
   });
 
+  it('asks for more parts together once one has come quickly, and for none of them twice', async () => {
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(200));
+    const [first, whole] = open();
+    await first!.answer(200, 5);
+    const more = open().find((a) => nameOf(a) === 'treated/2/1')!;
+    expect(more.query.get('parts')).toBe('4');
+    // The playhead goes on meanwhile, and into what is under way.
+    b.look(want(250));
+    expect(names().filter((name) => name !== 'treated/2/0')).toEqual(['treated/2', 'treated/2/1']);
+    await more.answer(200, 6);
+    b.look(want(290));
+    const ahead = open().at(-1)!;
+    expect([nameOf(ahead), ahead.query.get('parts')]).toEqual(['treated/3/0', '5']);
+    await whole!.answer(200, 1);
+  });
+
   it('does not take a block for right that a part has been laid over', async () => {
     const b = blocks();
     b.setRevision(1, 20 * RATE);

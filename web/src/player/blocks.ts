@@ -9,7 +9,7 @@ import { csrfToken } from '../api/client';
 import type { Command } from '../reel/draft';
 import { UNTREATED, type State } from './against';
 import type { Side, ToWorklet } from './messages';
-import { edgeOf, upcoming, wanted, type Ask, type Want } from './plan';
+import { PIECES, edgeOf, upcoming, wanted, type Ask, type Want } from './plan';
 
 interface Block {
   key: string;
@@ -27,6 +27,8 @@ const OUTSTANDING = 2;
 const KEPT = 90;
 const BUSY_MS = 40;
 const DOWN_MS = 1000;
+/** Half of what a part lasts: as many as come in this time are asked for together. */
+const IN_TIME_MS = 500 / PIECES;
 const NEVER = -1;
 /** A hand that has not moved for so long rests: whole seconds of its draft are worth asking for. */
 const REST_MS = 400;
@@ -50,6 +52,8 @@ export class Blocks {
   private readonly loading = new Set<string>();
   /** Parts that are held for this state. */
   private readonly parts = new Set<string>();
+  /** Milliseconds in which a part has come last. */
+  private pace = Infinity;
 
   constructor(
     private readonly source: BlockSource,
@@ -170,18 +174,19 @@ export class Blocks {
     if (!this.want || performance.now() < this.notBefore) return;
     const { want, source, length } = this;
     const provisional = this.provisional.length > 0;
-    const asks = wanted(want, source.rate, length, provisional, (ask) => this.fresh(ask));
+    const most = Math.max(1, Math.min(PIECES, Math.floor(IN_TIME_MS / this.pace)));
+    const asks = wanted(want, source.rate, length, provisional, (ask) => this.fresh(ask), most);
     // Whole seconds may take long: while what is heard now is not there, pieces of it may be asked
     // for beside one of them at any time.
     const here = upcoming(want, source.rate, length)[0];
     const side = want.side === 'other' ? 'other' : 'treated';
     const urgent = !provisional && here !== undefined && !this.ready(side, here);
-    const most = urgent ? OUTSTANDING - 1 : OUTSTANDING;
+    const wholes = urgent ? OUTSTANDING - 1 : OUTSTANDING;
     let whole = [...this.loading].filter((name) => name.split('/').length === 2).length;
     for (const ask of asks) {
       if (this.outstanding >= OUTSTANDING) return;
       if (this.loading.has(nameOf(ask))) continue;
-      if (ask.part === undefined && whole >= most) continue;
+      if (ask.part === undefined && whole >= wholes) continue;
       if (ask.part === undefined) whole++;
       void this.fetch(ask);
     }
@@ -194,12 +199,14 @@ export class Blocks {
   }
 
   private async fetch(ask: Ask) {
-    const { side, index, part } = ask;
+    const { side, index, part, parts = 1 } = ask;
     const name = nameOf(ask);
+    const names = part === undefined ? [name] : partsOf(ask);
+    const asked = performance.now();
     const { generation, state } = this;
     const commands = side === 'treated' ? this.provisional : [];
     const held = part === undefined ? this.known.get(name) : undefined;
-    this.loading.add(name);
+    for (const one of names) this.loading.add(one);
     this.outstanding++;
     let wait = 0;
     try {
@@ -218,7 +225,8 @@ export class Blocks {
           const exact = response.headers.get('X-Block') === 'exact';
           const start = index * this.source.rate + edgeOf(part, this.source.rate);
           this.tell({ type: 'slice', side, start, sound: sides, exact });
-          this.parts.add(name);
+          for (const one of names) this.parts.add(one);
+          this.pace = (performance.now() - asked) / parts;
           // What is held is no longer what its key says.
           this.keep(`${side}/${index}`, { key: '', state: NEVER, provisional: true });
         }
@@ -248,7 +256,7 @@ export class Blocks {
     } finally {
       // A restart has already forgotten what belonged to older generations.
       if (generation === this.generation) {
-        this.loading.delete(name);
+        for (const one of names) this.loading.delete(one);
         this.outstanding = Math.max(0, this.outstanding - 1);
         clearTimeout(this.timer);
         this.notBefore = performance.now() + wait;
@@ -270,6 +278,7 @@ export class Blocks {
       player: this.player,
       generation: String(this.generation),
       ...(ask.part === undefined ? {} : { part: String(ask.part) }),
+      ...(ask.parts === undefined ? {} : { parts: String(ask.parts) }),
     });
     const path = `/api/reels/${this.source.reel}/sound/${ask.side}/${ask.index}?${query.toString()}`;
     return fetch(path, {
@@ -298,4 +307,9 @@ export class Blocks {
 
 function nameOf({ side, index, part }: Ask): string {
   return part === undefined ? `${side}/${index}` : `${side}/${index}/${part}`;
+}
+
+/** Names of all parts that are asked for together. */
+function partsOf({ side, index, part = 0, parts = 1 }: Ask): string[] {
+  return Array.from({ length: parts }, (_, k) => nameOf({ side, index, part: part + k }));
 }

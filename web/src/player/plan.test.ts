@@ -51,6 +51,15 @@ describe('the order in which sound is asked for', () => {
     });
   });
 
+  it('asks for as many parts together as come in time, and never beyond their block', () => {
+    const next = (position: number, most: number) =>
+      wanted(at(position), GRID, LENGTH, false, none, most)[2];
+    expect(next(2050, 2)).toEqual({ side: 'treated', index: 2, part: 1, parts: 2 });
+    expect(next(2450, 5)).toEqual({ side: 'treated', index: 2, part: 3, parts: 2 });
+    expect(next(2990, 5)).toEqual({ side: 'treated', index: 3, part: 0, parts: 5 });
+    expect(next(2650, 5)).toEqual({ side: 'treated', index: 2, part: 4 });
+  });
+
   it('asks for nothing that is held and right', () => {
     const fresh = (ask: Ask) => ask.index === 2;
     const asks = wanted(at(2450), GRID, LENGTH, false, fresh);

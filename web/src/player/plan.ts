@@ -19,6 +19,8 @@ export interface Ask {
   index: number;
   /** A fifth of the block, at once; the whole block if there is none. */
   part: number | undefined;
+  /** How many of them; one if it is not said. */
+  parts?: number;
 }
 
 /** Pieces of a block that can be asked for one by one. */
@@ -53,7 +55,8 @@ export function upcoming(want: Want, grid: number, length: number): number[] {
 /**
  * What is to be asked for, the most urgent first.
  *
- * `fresh` says whether a block, or a part of one, is held and known to be right.
+ * `fresh` says whether a block, or a part of one, is held and known to be right; `most` how many
+ * parts come in well less time than one of them lasts.
  */
 export function wanted(
   want: Want,
@@ -61,6 +64,7 @@ export function wanted(
   length: number,
   provisional: boolean,
   fresh: (ask: Ask) => boolean,
+  most = 1,
 ): Ask[] {
   const order = upcoming(want, grid, length);
   const asks: Ask[] = [];
@@ -80,7 +84,10 @@ export function wanted(
     asks.push({ side, index: here, part }, whole(here));
     // The whole may take longer than this piece lasts.
     const next = part + 1 < PIECES ? here : order[1];
-    if (next !== undefined) asks.push({ side, index: next, part: (part + 1) % PIECES });
+    const from = (part + 1) % PIECES;
+    const parts = Math.min(most, PIECES - from);
+    if (next !== undefined)
+      asks.push({ side, index: next, part: from, ...(parts > 1 && { parts }) });
   }
   for (const index of order)
     if (!asks.some((ask) => ask.index === index && ask.part === undefined)) asks.push(whole(index));

@@ -26,18 +26,25 @@ from bathyphon.core.engine.steps import Steps, run
 from bathyphon.core.engine.store import Store
 from bathyphon.core.timing.envelopes import Envelope
 
+NEAR = 4
+"""Chunks before the one that is wanted whose states are kept, too: an edit may begin there."""
+LASTING = 8
+"""In how many chunks one state is kept for as long as can be."""
+
 
 @dataclass
 class Place:
     """Where a running treatment stands: before which chunk, reached through which key.
 
-    ``every`` says in how many chunks one state of it is kept.
+    ``every`` says in how many chunks one state of it is kept, and ``bound`` which chunk it is on
+    its way to.
     """
 
     running: Running
     chunk: int = -1
     key: bytes = b""
     every: int = 1
+    bound: int = 0
 
     def leave(self) -> None:
         """It is nowhere until it has arrived: what is half done must not be gone on from."""
@@ -175,6 +182,7 @@ class Runner:
         place = self._places.get(node)
         if place is None:
             place = self._places[node] = Place(Running(node.plan, self.probe))
+        place.bound = chunk
         first = yield self._resume(node, place, chunk)
         for i in range(first, chunk):
             passed = yield self._advance(node, place, i)
@@ -293,7 +301,9 @@ class Runner:
             y[:, a - start : b - start] = treated
         place.chunk, place.key = chunk + 1, key
         if self.store and stop < node.stop and chunk % place.every == 0:
-            place.every = self.store.keep_state(key, place.running.state())
+            lasting = chunk % max(LASTING, place.every) == 0
+            if lasting or place.bound - chunk < NEAR * place.every:
+                place.every = self.store.keep_state(key, place.running.state(), lasting)
         return y
 
 

@@ -17,6 +17,8 @@ DEFAULT_BUDGET = 512 * 2**20
 EVERYTHING = 2**62
 STATES_SHARE = 0.5
 """Of the budget, what states may take; outputs take the rest, and what states leave."""
+LASTING_SHARE = 0.75
+"""Of the budget, what lasting states may take: they go last."""
 MOST_OF_ONE = 1 / 128
 """Of the budget, what the states of one treatment may take for each chunk: larger ones are kept
 for one chunk in several only, and what lies between is computed again from there."""
@@ -24,6 +26,8 @@ for one chunk in several only, and what lies between is computed again from ther
 
 class Store:
     """Outputs and states by key. Several threads may use it.
+
+    Of the states some are to last: the few from which all others can be worked out again soon.
 
     Parameters
     ----------
@@ -35,12 +39,13 @@ class Store:
         self._budget = budget
         self._outputs: _Shelf[Floats] = _Shelf()
         self._states: _Shelf[tuple[State, ...]] = _Shelf()
+        self._lasting: _Shelf[tuple[State, ...]] = _Shelf()
         self._lock = Lock()
 
     @property
     def used(self) -> int:
         """Bytes that are taken."""
-        return self._outputs.used + self._states.used
+        return self._outputs.used + self._states.used + self._lasting.used
 
     def output(self, key: bytes) -> Floats | None:
         """A remembered chunk."""
@@ -58,11 +63,11 @@ class Store:
     def state(self, key: bytes) -> tuple[State, ...] | None:
         """The state that is kept under a key."""
         with self._lock:
-            found = self._states.get(key)
+            found = self._states.get(key) or self._lasting.get(key)
             return found[0] if found else None
 
-    def keep_state(self, key: bytes, value: tuple[State, ...]) -> int:
-        """Remember a state.
+    def keep_state(self, key: bytes, value: tuple[State, ...], lasting: bool = False) -> int:
+        """Remember a state; one that is ``lasting`` for longer than others.
 
         Returns
         -------
@@ -71,7 +76,7 @@ class Store:
         """
         size = sum(_bytes(part) for part in value)
         with self._lock:
-            self._states[key] = (value, size)
+            (self._lasting if lasting else self._states)[key] = (value, size)
             self._make_room()
         every = 1
         while size / every > self._budget * MOST_OF_ONE:
@@ -81,13 +86,14 @@ class Store:
     def forget(self, share: float = 1.0) -> None:
         """Let go of what was used longest ago, as much as a share of all says."""
         with self._lock:
-            for shelf in (self._outputs, self._states):
+            for shelf in (self._outputs, self._states, self._lasting):
                 shelf.shrink(int(shelf.used * (1.0 - share)))
 
     def _make_room(self) -> None:
         if self.used > self._budget:
-            self._states.shrink(max(int(self._budget * STATES_SHARE), 0))
-            self._outputs.shrink(self._budget - self._states.used)
+            self._lasting.shrink(int(self._budget * LASTING_SHARE))
+            self._states.shrink(max(0, int(self._budget * STATES_SHARE) - self._lasting.used))
+            self._outputs.shrink(self._budget - self._lasting.used - self._states.used)
 
 
 def _bytes(state: Iterable[Any]) -> int:

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import logging
 import threading
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID
@@ -170,14 +169,9 @@ class _Polite(Playing):
         self._engine = engine
 
     def name(self, index: int, wanted: Wanted = lambda: True, node: Node | None = None) -> str:
-        with self._turn(wanted):
-            return super().name(index, wanted, node)
+        with self._engine.politely(wanted) as going_on:
+            return super().name(index, going_on, node)
 
     def output(self, index: int, wanted: Wanted = lambda: True, node: Node | None = None) -> Any:
-        with self._turn(wanted):
-            return super().output(index, wanted, node)
-
-    @contextmanager
-    def _turn(self, wanted: Wanted) -> Iterator[None]:
-        with self._engine.politely(wanted):
-            yield
+        with self._engine.politely(wanted) as going_on:
+            return super().output(index, going_on, node)

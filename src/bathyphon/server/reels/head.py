@@ -16,7 +16,7 @@ from bathyphon.core.reel.parse import read_reel
 from bathyphon.server.reels.models import JournalEntry, Snapshot
 from bathyphon.server.reels.models import Reel as ReelRow
 
-MOST = 32
+MOST = 128
 
 
 @dataclass(frozen=True)

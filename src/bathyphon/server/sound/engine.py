@@ -31,6 +31,7 @@ from bathyphon.server.reels.head import Head
 from bathyphon.server.sound.media import PreparedMedia
 from bathyphon.server.sound.players import PIECES
 from bathyphon.server.sound.shared import Shared
+from bathyphon.server.sound.turns import LOOK_SECONDS, Kind, turns
 
 MOST_ENGINES = 64
 """Reels whose plans are held; their sound is held apart, within one budget for all."""
@@ -44,8 +45,6 @@ COLUMNS_SHARE = 1 / 8
 """Of the memory, what columns of spectra and the like take; two hours take 15 MiB, coarsely."""
 PATIENT_SECONDS = 0.5
 """For so long at most a measurement gives way to those who play."""
-LOOK_SECONDS = 0.02
-"""How often what waits for the engine looks whether it is still wanted."""
 
 # Names say what sounds, not in which reel: what is equal in two of them is held once.
 _store = Store(int(settings.BATHYPHON_MEMORY * (1 - COLUMNS_SHARE)))
@@ -138,23 +137,23 @@ class ReelEngine:
             If the asker does not want it any more.
         """
         playing = self.state(asked).playing
-        with self._first(), _turn(self._exact, asked.wanted):
-            key = f"{COMPUTED_BY}-{playing.key(index, asked.wanted)}"
+        with self._first(), _turn(self._exact, Kind.SOON, asked.wanted) as wanted:
+            key = f"{COMPUTED_BY}-{playing.key(index, wanted)}"
             if key == have:
                 return None
-            return _block(key, playing.block(index, asked.wanted))
+            return _block(key, playing.block(index, wanted))
 
-    def piece(self, asked: Asked, index: int, part: int) -> Block:
-        """A fifth of a second at once, exact or not.
+    def piece(self, asked: Asked, index: int, part: int, parts: int = 1) -> Block:
+        """Some fifths of a second at once, exact or not.
 
         Parameters
         ----------
         asked : Asked
-        index, part : int
-            The block, and which fifth of it.
+        index, part, parts : int
+            The block, the first fifth of it, and how many.
         """
         rate = asked.head.reel.sample_rate
-        start, stop = (index * rate + rate * part // PIECES for part in (part, part + 1))
+        start, stop = (index * rate + rate * edge // PIECES for edge in (part, part + parts))
         return self.slice(asked, start, stop)
 
     def stretch(self, asked: Asked, track: str | None, start: int, stop: int) -> Floats:
@@ -171,8 +170,8 @@ class ReelEngine:
         first = start // rate
         playing = self.state(asked).playing
         for index in range(first, -(-stop // rate)):
-            with _turn(self._exact, asked.wanted):
-                parts.append(playing.output(index, asked.wanted, playing.graph.track(track)))
+            with _turn(self._exact, Kind.SOON, asked.wanted) as wanted:
+                parts.append(playing.output(index, wanted, playing.graph.track(track)))
         return np.concatenate(parts, axis=1)[:, start - first * rate : stop - first * rate]
 
     def rows(
@@ -200,32 +199,33 @@ class ReelEngine:
         playing = self.state(asked).playing
         node = playing.graph.track(track)
         stop = min(stop, playing.graph.length)
-        tallies = Tallies(playing, self.tallies, asked.wanted)
         rate = playing.rate
         seconds = range(start // rate, max(start // rate + 1, -(-stop // rate)))
         done = 0
         for index in seconds:
-            with self.politely(asked.wanted):
-                tallies.second(index, node)
+            with self.politely(asked.wanted) as wanted:
+                Tallies(playing, self.tallies, wanted).second(index, node)
             done += 1
             if time.monotonic() > until:
                 break
         whole = done == len(seconds)
         reached = stop if whole else min(stop, seconds[done - 1] * rate + rate)
-        with self.politely(asked.wanted):
+        with self.politely(asked.wanted) as wanted:
+            tallies = Tallies(playing, self.tallies, wanted)
             rows = tallies.rows(start, max(start + 1, reached), node)
         return rows, done / len(seconds)
 
     @contextmanager
-    def politely(self, wanted: Wanted = lambda: True) -> Iterator[None]:
-        """Work for somebody who can wait: whoever plays goes first."""
+    def politely(self, wanted: Wanted = lambda: True) -> Iterator[Wanted]:
+        """Work for somebody who can wait: whoever plays goes first, also meanwhile, for as long as
+        what is yielded is asked."""
         patience = time.monotonic() + PATIENT_SECONDS
         while self._wanting and time.monotonic() < patience:
             if not wanted():
                 raise Superseded
             time.sleep(LOOK_SECONDS / 4)
-        with _turn(self._exact, wanted):
-            yield
+        with _turn(self._exact, Kind.LONG, wanted) as going_on:
+            yield going_on
 
     @contextmanager
     def _first(self) -> Iterator[None]:
@@ -246,8 +246,8 @@ class ReelEngine:
     def slice(self, asked: Asked, start: int, stop: int) -> Block:
         """Sound at once of any stretch, exact or not."""
         playing = self.state(asked).playing
-        with _turn(self._at_once, asked.wanted):
-            sound, exact = playing.piece(start, stop, asked.wanted)
+        with _turn(self._at_once, Kind.AT_ONCE, asked.wanted) as wanted:
+            sound, exact = playing.piece(start, stop, wanted)
             return _block("", sound, exact)
 
     def state(self, asked: Asked) -> State:
@@ -258,7 +258,7 @@ class ReelEngine:
         Refused
             If an edit that is not committed cannot be carried out.
         """
-        with _turn(self._building, asked.wanted):
+        with _alone(self._building, asked.wanted):
             digests = tuple(asked.media.digest(m.id) for m in asked.head.reel.media)
             # Media that have become ready since make another graph of the same revision.
             name = (asked.head.revision, asked.side, repr(asked.provisional or ""), digests)
@@ -276,7 +276,14 @@ class ReelEngine:
 
 
 @contextmanager
-def _turn(lock: threading.Lock, wanted: Wanted) -> Iterator[None]:
+def _turn(lock: threading.Lock, kind: Kind, wanted: Wanted) -> Iterator[Wanted]:
+    """Work alone under a lock, and in turn with all other reels."""
+    with _alone(lock, wanted), turns.taken(kind, wanted) as going_on:
+        yield going_on
+
+
+@contextmanager
+def _alone(lock: threading.Lock, wanted: Wanted) -> Iterator[None]:
     """Wait for a lock, for as long as its sound is wanted."""
     while True:
         if not wanted():

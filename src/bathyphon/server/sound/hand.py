@@ -25,7 +25,7 @@ from bathyphon.server.away import DATABASE_AWAY
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
 from bathyphon.server.sessions import session_key, signed_in
-from bathyphon.server.sound.threads import threads
+from bathyphon.server.sound.threads import at_once, threads
 
 if TYPE_CHECKING:
     from bathyphon.server.sound.media import PreparedMedia
@@ -93,7 +93,7 @@ class _Line:
         except Refused as error:
             return await self._say(refused(0, error))
         try:
-            first = await loop.run_in_executor(threads, sounding, self._reel, *found, wanted)
+            first = await loop.run_in_executor(at_once, sounding, self._reel, *found, wanted)
         except Refused as error:
             return await self._say(refused(wanted.number, error))
         said = await self._say(first)

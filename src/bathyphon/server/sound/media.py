@@ -39,7 +39,9 @@ class PreparedMedia:
 
     def __init__(self, account: User, reel: Reel) -> None:
         wanted = known_ids(m.id for m in reel.media)
-        known = list(Media.visible_to(account).filter(pk__in=wanted).exclude(state=Media.FAILED))
+        rows = Media.visible_to(account).filter(pk__in=wanted).exclude(state=Media.FAILED)
+        # Sound is asked for many times a second; moments in time take long to read.
+        known = list(rows.defer("created", "blob__created"))
         self._paths: dict[str, tuple[str, Path]] = {}
         self.converting: list[Media] = []
         for row in known:

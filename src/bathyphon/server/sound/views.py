@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any
 from uuid import UUID
 
 from asgiref.sync import sync_to_async
+from django.conf import settings
 from django.contrib.auth.models import User
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_http_methods
@@ -20,8 +21,9 @@ from bathyphon.server.bodies import whole_number
 from bathyphon.server.letting_go import let_go
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
+from bathyphon.server.sessions import signed_in_lately
 from bathyphon.server.sound.players import PIECES, players
-from bathyphon.server.sound.threads import threads
+from bathyphon.server.sound.threads import at_once, threads
 
 if TYPE_CHECKING:
     from bathyphon.server.sound.engine import Block
@@ -42,6 +44,7 @@ class _Request:
     side: str
     block: int
     part: int | None
+    parts: int
     have: str
     provisional: list[dict[str, Any]]
     account: int = 0
@@ -50,7 +53,8 @@ class _Request:
 
 @require_http_methods(["GET", "POST"])
 async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> HttpResponse:
-    """One second of sound as planar float32, or with ``part`` a fifth of it at once.
+    """One second of sound as planar float32, or with ``part`` a fifth of it at once, with ``parts``
+    so many of them.
 
     ``player`` and ``generation`` in the query say who asks; an older generation is dropped, and so
     is what is asked for by a window that has gone. A POST carries provisional commands, whose
@@ -62,11 +66,13 @@ async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> 
     found = await sync_to_async(_look_up)(request, id)
     if found is None:
         return JsonResponse({"detail": "Please sign in."}, status=401)
-    head, media = found
+    account, head, media = found
     try:
-        asked = _asked(request, id, side, block)
+        asked = _asked(request, account, id, side, block)
         if side == "other":
-            head, media, asked = await sync_to_async(_compared)(request, head, media, asked)
+            head, media, asked = await sync_to_async(_compared)(
+                request, account, head, media, asked
+            )
         # Others may wait for the engine a long time: not with a connection in their hands.
         await let_go()
         if not players.begin(asked.player, asked.generation, asked.account):
@@ -88,7 +94,8 @@ async def _made(asked: _Request, head: Head, media: PreparedMedia) -> HttpRespon
 
     loop = asyncio.get_running_loop()
     try:
-        return await loop.run_in_executor(threads, _compute, asked, head, media, wanted)
+        pool = threads if asked.part is None else at_once
+        return await loop.run_in_executor(pool, _compute, asked, head, media, wanted)
     except asyncio.CancelledError:
         gone.set()
         raise
@@ -111,7 +118,7 @@ def _compute(
         if asked.part is None:
             found = engine.block(state, asked.block, asked.have)
         else:
-            found = engine.piece(state, asked.block, asked.part)
+            found = engine.piece(state, asked.block, asked.part, asked.parts)
     except Superseded:
         return JsonResponse({"detail": "A newer request has come."}, status=409)
     return _answer(asked, found)
@@ -131,37 +138,40 @@ def _answer(asked: _Request, found: Block | None) -> HttpResponse:
     return response
 
 
-def _look_up(request: HttpRequest, id: UUID) -> tuple[Head, PreparedMedia] | None:
-    """The reel and its media; None for strangers."""
+def _look_up(request: HttpRequest, id: UUID) -> tuple[User, Head, PreparedMedia] | None:
+    """Who asks, the reel and its media; None for strangers."""
     from bathyphon.server.sound.media import PreparedMedia
 
-    if not isinstance(request.user, User):
+    account = signed_in_lately(request.COOKIES.get(settings.SESSION_COOKIE_NAME, ""))
+    if account is None:
         return None
-    reel = Reel.visible_to(request.user).filter(pk=id).first()
-    if reel is None:
+    revision = Reel.visible_to(account).filter(pk=id).values_list("revision", flat=True).first()
+    if revision is None:
         raise Http404
-    head = head_of(reel.pk, reel.revision)
-    return head, PreparedMedia(request.user, head.reel)
+    head = head_of(id, revision)
+    return account, head, PreparedMedia(account, head.reel)
 
 
 def _compared(
-    request: HttpRequest, head: Head, media: PreparedMedia, asked: _Request
+    request: HttpRequest, account: User, head: Head, media: PreparedMedia, asked: _Request
 ) -> tuple[Head, PreparedMedia, _Request]:
     """Another state of the reel that is compared with it."""
     from bathyphon.server.listening.states import asked_for, read_heard
 
-    assert isinstance(request.user, User)
     heard = read_heard(request.body)
-    head, media = asked_for(request.user, asked.reel, head, media, heard)
+    head, media = asked_for(account, asked.reel, head, media, heard)
     side = "treated" if heard.treated else "untreated"
     return head, media, replace(asked, side=side, provisional=heard.commands, compared=True)
 
 
-def _asked(request: HttpRequest, id: UUID, side: str, block: int) -> _Request:
+def _asked(request: HttpRequest, account: User, id: UUID, side: str, block: int) -> _Request:
     part = request.GET.get("part")
     number = None if part is None else whole_number(part)
     if part is not None and (number is None or number >= PIECES):
         raise Refused(f"expected a part from 0 to {PIECES - 1}", "part")
+    parts = whole_number(request.GET.get("parts", "1")) or 0
+    if not 1 <= parts <= PIECES - (number or 0):
+        raise Refused(f"expected 1 to {PIECES - (number or 0)} parts", "parts")
     return _Request(
         id,
         f"{id}/{request.GET.get('player', '')[:64]}",
@@ -169,9 +179,10 @@ def _asked(request: HttpRequest, id: UUID, side: str, block: int) -> _Request:
         side,
         block,
         number,
+        parts,
         request.headers.get("If-None-Match", "").strip('"'),
         _commands(request) if request.method == "POST" and side != "other" else [],
-        request.user.pk or 0,
+        account.pk,
     )
 
 

@@ -219,8 +219,22 @@ class Player:
         line.close()
 
 
-def everybody(site: Site, editors: list[tuple[str, str]], seconds: float) -> None:
+def processor_seconds(server: subprocess.Popen[bytes]) -> float:
+    """What the server has used of the processors so far."""
+    fields = Path(f"/proc/{server.pid}/stat").read_text().rsplit(")", 1)[1].split()
+    return (int(fields[11]) + int(fields[12])) / os.sysconf("SC_CLK_TCK")
+
+
+def withheld() -> float:
+    """What the host has kept from this machine so far, in seconds of all processors."""
+    return int(Path("/proc/stat").read_text().split()[8]) / os.sysconf("SC_CLK_TCK")
+
+
+def everybody(
+    site: Site, server: subprocess.Popen[bytes], editors: list[tuple[str, str]], seconds: float
+) -> None:
     """Let all of them play for a while, and say how it went."""
+    spent, stolen = processor_seconds(server), withheld()
     others: list[float] = []
     until = time.monotonic() + seconds
     players = [Player(site, *editor, seed) for seed, editor in enumerate(editors)]
@@ -233,12 +247,15 @@ def everybody(site: Site, editors: list[tuple[str, str]], seconds: float) -> Non
     began = [wait for player in players for wait in player.began]
     waits = [wait for player in players for wait in player.waited]
     said = sum((player.said for player in players), Counter[int]())
+    spent, stolen = processor_seconds(server) - spent, withheld() - stolen
     exact = sum(player.exact for player in players) / (PIECES * len(waits))
     print(f"{len(editors)} editors: {len(waits) / seconds:.1f} seconds of sound a second, "
           f"{100 * exact:.0f} % exact; first sound after a jump: median "
           f"{percentile(began, 0.5):.2f} s, p95 {percentile(began, 0.95):.2f} s; a second of sound "
           f"waits p95 {percentile(waits, 0.95):.2f} s, longest {max(waits):.2f} s; answers "
-          f"{dict(said)}; other requests p95 {1000 * percentile(others, 0.95):.0f} ms, longest "
+          f"{dict(said)}; {1000 * spent / len(waits):.0f} ms of a processor each, "
+          f"{100 * stolen / seconds / (os.cpu_count() or 1):.0f} % withheld by the host; other "
+          f"requests p95 {1000 * percentile(others, 0.95):.0f} ms, longest "
           f"{1000 * max(others):.0f} ms", flush=True)  # fmt: skip
 
 
@@ -281,7 +298,7 @@ def main() -> None:
             site.get(f"/api/reels/{editors[0][0]}/sound/treated/0", editors[0][1])
             windows(site, editors)
             for count in counts:
-                everybody(site, editors[:count], seconds)
+                everybody(site, server, editors[:count], seconds)
                 print(f"the server holds {memory(server)}", flush=True)
         finally:
             server.kill()

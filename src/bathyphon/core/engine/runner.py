@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from threading import RLock
+from time import perf_counter
 from weakref import WeakKeyDictionary
 
 import numpy as np
@@ -30,6 +31,8 @@ NEAR = 4
 """Chunks before the one that is wanted whose states are kept, too: an edit may begin there."""
 LASTING = 8
 """In how many chunks one state is kept for as long as can be."""
+QUICK_SECONDS, SLOW_SECONDS = 0.002, 0.008
+"""What takes less is done in pieces twice as large, what takes more in pieces half as large."""
 
 
 @dataclass
@@ -37,7 +40,7 @@ class Place:
     """Where a running treatment stands: before which chunk, reached through which key.
 
     ``every`` says in how many chunks one state of it is kept, and ``bound`` which chunk it is on
-    its way to.
+    its way to; ``piece`` is how many samples it is given at a time.
     """
 
     running: Running
@@ -45,6 +48,7 @@ class Place:
     key: bytes = b""
     every: int = 1
     bound: int = 0
+    piece: int = 0
 
     def leave(self) -> None:
         """It is nowhere until it has arrived: what is half done must not be gone on from."""
@@ -64,7 +68,8 @@ class Runner:
         Remembers outputs and states across runners. Without one, only the latest chunks and the
         states where the treatments stand are kept, as a render in order needs.
     piece : int, optional
-        Largest block that treatments are given; between pieces ``wanted`` is asked.
+        Block that treatments are given at first, and larger ones where they are quick; between
+        pieces ``wanted`` is asked.
     wanted : callable, optional
         Returns false when the result is no longer wanted.
     probe : callable, optional
@@ -252,9 +257,17 @@ class Runner:
         while at < stop:
             if not self.wanted():
                 raise Superseded
-            part = slice(at - start, min(at + (self.piece or self.grid), stop) - start)
+            began = perf_counter()
+            given = place.piece or self.piece or self.grid
+            part = slice(at - start, min(at + given, stop) - start)
             y[:, part] = place.running.process(x[:, part], at - ahead - node.start, hear)
             at = start + part.stop
+            # Each piece costs something of its own, however short it is.
+            took = perf_counter() - began
+            if took < QUICK_SECONDS and part.stop - part.start == given:
+                place.piece = min(2 * given, self.grid)
+            elif took > SLOW_SECONDS:
+                place.piece = max(given // 2, self.piece or self.grid)
         return y
 
     def _hearing(self, node: TreatedNode, start: int, stop: int) -> Steps[Hear | None]:

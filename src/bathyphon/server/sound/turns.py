@@ -26,6 +26,8 @@ LONGEST_TURN_SECONDS = 2.0
 """What takes longer still lets the others that do have theirs in between."""
 LOOK_SECONDS = 0.02
 """How often what waits looks whether it is still wanted."""
+SELDOM_SECONDS = 0.1
+"""The same of what takes long: many threads that look often take the time from those that work."""
 
 
 class Kind(IntEnum):
@@ -104,7 +106,8 @@ class Turns:
         with self._lock:
             self._waiting.add(work)
             self._hand_on()
-        while not work.go.wait(LOOK_SECONDS):
+        pause = SELDOM_SECONDS if work.kind is Kind.LONG else LOOK_SECONDS
+        while not work.go.wait(pause):
             if wanted():
                 continue
             with self._lock:

@@ -107,3 +107,12 @@ def test_silence_has_the_length_of_its_rate():
         media = Memory(m1=noise(rate))
         one = Live(rate, shared=store).playing(build_graph(read_reel(doc), media), media)
         assert one.output(0).shape == (2, rate)
+
+
+def test_a_store_that_is_made_smaller_holds_less_at_once():
+    store = Store(budget=80_000)
+    for number in range(9):
+        store.keep_output(b"%d" % number, np.zeros(1000))
+    store.resize(30_000)
+    assert store.used <= 30_000
+    assert store.output(b"8") is not None

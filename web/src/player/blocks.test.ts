@@ -163,6 +163,28 @@ describe('blocks', () => {
     await whole!.answer(200, 1);
   });
 
+  it('asks from further ahead while whole seconds take long, and no longer than that', async () => {
+    vi.useFakeTimers({ toFake: ['performance', 'setTimeout', 'clearTimeout'] });
+    const b = blocks();
+    b.setRevision(1, 200 * RATE);
+    const farthest = async (position: number, takes: number) => {
+      b.look(want(position));
+      let last = 0;
+      for (let next = asked.shift(); next; next = asked.shift()) {
+        if (next.init.signal?.aborted) continue;
+        const [side, index, part] = nameOf(next).split('/');
+        if (side === 'treated' && !part) last = Math.max(last, Number(index) - position / RATE);
+        vi.advanceTimersByTime(takes);
+        await next.answer(200, 1, next.path);
+      }
+      return last;
+    };
+    expect(await farthest(0, 20)).toBe(4);
+    expect(await farthest(30 * RATE, 1500)).toBe(12);
+    expect(await farthest(60 * RATE, 20)).toBeGreaterThanOrEqual(4);
+    expect(await farthest(90 * RATE, 20)).toBe(4);
+  });
+
   it('does not take a block for right that a part has been laid over', async () => {
     const b = blocks();
     b.setRevision(1, 20 * RATE);

@@ -9,7 +9,7 @@ import { csrfToken } from '../api/client';
 import type { Command } from '../reel/draft';
 import { UNTREATED, type State } from './against';
 import type { Side, ToWorklet } from './messages';
-import { PIECES, edgeOf, upcoming, wanted, type Ask, type Want } from './plan';
+import { FAR_AHEAD, PIECES, edgeOf, upcoming, wanted, type Ask, type Want } from './plan';
 
 interface Block {
   key: string;
@@ -27,6 +27,10 @@ const OUTSTANDING = 2;
 const KEPT = 90;
 const BUSY_MS = 40;
 const DOWN_MS = 1000;
+/** Seconds of sound that take longer than this are asked for from further ahead. */
+const SLOW_MS = 500;
+/** How much of what is known of the server's pace the newest answer tells. */
+const NEWEST = 0.3;
 /** Half of what a part lasts: as many as come in this time are asked for together. */
 const IN_TIME_MS = 500 / PIECES;
 const NEVER = -1;
@@ -54,6 +58,8 @@ export class Blocks {
   private readonly parts = new Set<string>();
   /** Milliseconds in which a part has come last. */
   private pace = Infinity;
+  /** Milliseconds in which a whole second has come of late. */
+  private took = 0;
 
   constructor(
     private readonly source: BlockSource,
@@ -175,7 +181,9 @@ export class Blocks {
     const { want, source, length } = this;
     const provisional = this.provisional.length > 0;
     const most = Math.max(1, Math.min(PIECES, Math.floor(IN_TIME_MS / this.pace)));
-    const asks = wanted(want, source.rate, length, provisional, (ask) => this.fresh(ask), most);
+    const ahead = this.took > SLOW_MS ? FAR_AHEAD : undefined;
+    const fresh = (ask: Ask) => this.fresh(ask);
+    const asks = wanted(want, source.rate, length, provisional, fresh, most, ahead);
     // Whole seconds may take long: while what is heard now is not there, pieces of it may be asked
     // for beside one of them at any time.
     const here = upcoming(want, source.rate, length)[0];
@@ -213,6 +221,8 @@ export class Blocks {
       const response = await this.request(ask, commands, held?.key);
       const sound = response.status === 200 ? await response.arrayBuffer() : undefined;
       if (generation !== this.generation) return;
+      if (part === undefined && response.ok)
+        this.took += NEWEST * (performance.now() - asked - this.took);
       if (sound) {
         const data = new Float32Array(sound);
         const half = data.length / 2;

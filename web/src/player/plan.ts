@@ -27,13 +27,15 @@ export interface Ask {
 export const PIECES = 5;
 /** Blocks that are held ready beyond the one that is played. */
 const AHEAD = 4;
+/** The same while they take long to come: there is more to live on when one is late. */
+export const FAR_AHEAD = 12;
 const PAUSED_AHEAD = 1;
 
 /** Blocks from the playhead on, in the order in which they will be played. */
-export function upcoming(want: Want, grid: number, length: number): number[] {
+export function upcoming(want: Want, grid: number, length: number, ahead = AHEAD): number[] {
   const last = Math.ceil(length / grid) - 1;
   const first = Math.floor(want.position / grid);
-  const count = 1 + (want.playing ? AHEAD : PAUSED_AHEAD);
+  const count = 1 + (want.playing ? ahead : PAUSED_AHEAD);
   const order: number[] = [];
   const { loop } = want;
   const loopLast = loop ? Math.min(last, Math.floor((loop.end - 1) / grid)) : last;
@@ -56,7 +58,7 @@ export function upcoming(want: Want, grid: number, length: number): number[] {
  * What is to be asked for, the most urgent first.
  *
  * `fresh` says whether a block, or a part of one, is held and known to be right; `most` how many
- * parts come in well less time than one of them lasts.
+ * parts come in well less time than one of them lasts; `ahead` how many blocks are held ready.
  */
 export function wanted(
   want: Want,
@@ -65,8 +67,9 @@ export function wanted(
   provisional: boolean,
   fresh: (ask: Ask) => boolean,
   most = 1,
+  ahead = AHEAD,
 ): Ask[] {
-  const order = upcoming(want, grid, length);
+  const order = upcoming(want, grid, length, ahead);
   const asks: Ask[] = [];
   const here = order[0];
   // A difference needs both sides in step; its sound may wait for whole seconds.

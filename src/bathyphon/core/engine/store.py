@@ -47,6 +47,12 @@ class Store:
         """Bytes that are taken."""
         return self._outputs.used + self._states.used + self._lasting.used
 
+    def resize(self, budget: int) -> None:
+        """From now on take no more than so many bytes."""
+        with self._lock:
+            self._budget = budget
+            self._make_room()
+
     def output(self, key: bytes) -> Floats | None:
         """A remembered chunk."""
         with self._lock:

@@ -43,6 +43,10 @@ MOST_TALLIES = 100_000
 """Seconds of which it is known how loud they are: two hours and a half of eleven places."""
 COLUMNS_SHARE = 1 / 8
 """Of the memory, what columns of spectra and the like take; two hours take 15 MiB, coarsely."""
+SOUND_SHARE = 1 / 2
+"""What sound and states are left, however many reels are open."""
+OF_A_REEL = 16 * 2**20
+"""Bytes, about, that a reel takes with its plans, effects at work, and what is played just now."""
 PATIENT_SECONDS = 0.5
 """For so long at most a measurement gives way to those who play."""
 
@@ -302,11 +306,16 @@ def _block(key: str, sound: Sound, exact: bool = True) -> Block:
     return Block(key, np.ascontiguousarray(sound).tobytes(), sound.shape[1], exact)
 
 
-@cached(
-    LRUCache(MOST_ENGINES), key=lambda reel, sample_rate: (reel, sample_rate), lock=threading.Lock()
-)
+_engines: LRUCache[tuple[UUID, int], ReelEngine] = LRUCache(MOST_ENGINES)
+
+
+@cached(_engines, key=lambda reel, sample_rate: (reel, sample_rate), lock=threading.Lock())
 def engine_of(reel: UUID, sample_rate: int) -> ReelEngine:
     """The engine of a reel; those used longest ago are let go."""
+    open_ones = len(_engines) + 1
+    memory = settings.BATHYPHON_MEMORY
+    left = memory * (1 - COLUMNS_SHARE) - OF_A_REEL * open_ones
+    _store.resize(int(max(memory * SOUND_SHARE, left)))
     return ReelEngine(sample_rate)
 
 

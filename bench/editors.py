@@ -17,13 +17,12 @@ import sys
 import tempfile
 import threading
 import time
+import uuid
 from collections import Counter
 from pathlib import Path
-from typing import Any
 
-ROOT = Path(__file__).parents[1]
-sys.path[:0] = [str(ROOT / "tools" / "launch"), str(ROOT / "src")]
-RATE, MINUTES = 48000, 10
+from served import MINUTES, Site, large_document
+
 JUMP_SECONDS, COMING_SECONDS = 10, 10
 PIECES, AHEAD = 5, 4
 """As the player in the browser has them."""
@@ -33,101 +32,6 @@ STREAMS, DOWNLOADS = 200, 20
 def percentile(values: list[float], share: float) -> float:
     """The value that a share of all does not pass."""
     return sorted(values)[min(len(values) - 1, int(share * len(values)))]
-
-
-class Site:
-    """A server with reels, and the cookies of those who own them."""
-
-    def __init__(self, folder: Path) -> None:
-        from database import Database, free_port
-
-        self.database = Database(tests=True)
-        self.database.start()
-        self.database.ensure("bathyphon_bench")
-        self.port = free_port(8700)
-        os.environ |= {
-            "DATABASE_URL": self.database.url("bathyphon_bench"),
-            "BATHYPHON_DATA": str(folder),
-            "BATHYPHON_SECRET_KEY": "bench-0123456789-abcdefghijklmnopqrst",
-            "DJANGO_SETTINGS_MODULE": "bathyphon.server.settings.local",
-            "PYTHONPATH": str(ROOT / "src"),
-        }
-        subprocess.run([sys.executable, "-m", "django", "migrate", "-v", "0"], check=True)
-        import django
-
-        django.setup()
-
-    def serve(self) -> subprocess.Popen[bytes]:
-        """Start the server, and wait until it answers."""
-        server = subprocess.Popen(
-            [sys.executable, "-m", "uvicorn", "bathyphon.server.asgi:application", "--port",
-             str(self.port), "--log-level", "warning", "--no-access-log",
-             "--http", "bathyphon.server.half_open:HalfOpenProtocol"],
-        )  # fmt: skip
-        while True:
-            try:
-                self.get("/sign-in", "")
-                return server
-            except OSError:
-                time.sleep(0.2)
-
-    def editors(self, count: int, folder: Path) -> list[tuple[str, str]]:
-        """Reels and cookies: an account and a reel each."""
-        import numpy as np
-        import soundfile
-        from django.contrib.auth.models import User
-
-        from bathyphon.server.media.intake import take
-        from bathyphon.server.media.models import Media
-        from bathyphon.server.media.tasks import prepare
-        from bathyphon.server.reels.journal import create_reel
-
-        path = folder / "noise.flac"
-        noise = np.random.default_rng(1).standard_normal((MINUTES * 60 * RATE, 2)) * 0.1
-        soundfile.write(path, noise.astype(np.float32), RATE)
-        made = []
-        for number in range(count):
-            user, _ = User.objects.get_or_create(username=f"bench-{os.getpid()}-{number}")
-            media = take(user, "noise.flac", [path.read_bytes()], RATE)
-            media.info, media.state = prepare(media), Media.READY
-            media.save()
-            reel = create_reel(user, _document(str(media.pk), number))
-            made.append((str(reel.pk), _cookie(user)))
-        return made
-
-    def get(self, path: str, cookie: str) -> tuple[int, float]:
-        """Status, and seconds that were waited."""
-        line = http.client.HTTPConnection("127.0.0.1", self.port, timeout=60)
-        began = time.monotonic()
-        line.request("GET", path, headers={"Cookie": cookie})
-        answer = line.getresponse()
-        answer.read()
-        line.close()
-        return answer.status, time.monotonic() - began
-
-
-def _document(media: str, number: int) -> Any:
-    clip = {"id": "c", "media": media, "start": 0, "length": MINUTES * 60 * RATE, "offset": 0}
-    # Nobody's sound is anybody else's.
-    reverb = {"id": "r", "kind": "reverb", "params": {"decay_s": 1.5 + number / 100}}
-    track = {"id": "t", "name": "Music", "clips": [clip], "treatments": [],
-             "treatment": {"effects": [reverb]}}  # fmt: skip
-    return {
-        "format": "bathyphon-reel", "version": 1, "name": f"Reel {number}", "frame_rate": "25/1",
-        "sample_rate": RATE, "media": [{"id": media, "path": "noise.flac"}], "tracks": [track],
-    }  # fmt: skip
-
-
-def _cookie(user: Any) -> str:
-    from django.contrib.auth import login
-    from django.contrib.sessions.backends.db import SessionStore
-    from django.http import HttpRequest
-
-    request = HttpRequest()
-    request.session = SessionStore()
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
-    request.session.save()
-    return f"sessionid={request.session.session_key}"
 
 
 class Player:
@@ -281,6 +185,41 @@ def windows(site: Site, editors: list[tuple[str, str]]) -> None:
         line.close()
 
 
+def beside_a_large_reel(site: Site, owner: tuple[str, str], other: str, seconds: float) -> None:
+    """Somebody edits a reel at its caps again and again; what that costs everybody else."""
+    from bathyphon.server.reels.journal import create_reel
+    from bathyphon.server.reels.models import Reel
+
+    row = Reel.objects.get(pk=owner[0])
+    account = row.memberships.get().account
+    media = site.document(f"/api/reels/{owner[0]}", owner[1])["document"]["media"][0]["id"]
+    large = str(create_reel(account, large_document(media)).pk)
+    alone = [site.get("/api/reels", other)[1] for _ in range(50)]
+    edits: list[float] = []
+    until = time.monotonic() + seconds
+
+    def edit() -> None:
+        base = 0
+        while time.monotonic() < until:
+            gain = {"kind": "set_clip", "id": f"c3-{base % 900}", "gain_db": -base % 20}
+            began = time.monotonic()
+            site.post(f"/api/reels/{large}/edits", owner[1],
+                  {"edit_id": str(uuid.uuid4()), "base": base, "commands": [gain]})  # fmt: skip
+            edits.append(time.monotonic() - began)
+            base += 1
+
+    busy = threading.Thread(target=edit)
+    busy.start()
+    beside = []
+    while busy.is_alive():
+        beside.append(site.get("/api/reels", other)[1])
+        time.sleep(0.02)
+    print(f"beside {len(edits)} edits of a reel at its caps (median {percentile(edits, 0.5):.2f} "
+          f"s, p95 {percentile(edits, 0.95):.2f} s): other requests p95 "
+          f"{1000 * percentile(beside, 0.95):.0f} ms, longest {1000 * max(beside):.0f} ms, alone "
+          f"p95 {1000 * percentile(alone, 0.95):.0f} ms", flush=True)  # fmt: skip
+
+
 def memory(server: subprocess.Popen[bytes]) -> str:
     """What the server holds."""
     status = Path(f"/proc/{server.pid}/status").read_text().splitlines()
@@ -300,6 +239,7 @@ def main() -> None:
         try:
             site.get(f"/api/reels/{editors[0][0]}/sound/treated/0", editors[0][1])
             windows(site, editors)
+            beside_a_large_reel(site, editors[0], editors[1][1], seconds / 2)
             for count in counts:
                 everybody(site, server, editors[:count], seconds)
                 print(f"the server holds {memory(server)}", flush=True)

@@ -119,6 +119,14 @@ def test_an_export_that_would_never_end_is_refused(api, reel):
     assert work(ask(api, reel, start=0, stop=48000)).state == Export.DONE
 
 
+def test_an_export_that_takes_too_long_ends_and_says_what_would_help(api, reel, monkeypatch):
+    monkeypatch.setattr(tasks, "LONGEST_WORK_HOURS", 0.0)
+    export = work(ask(api, reel))
+    assert export.state == Export.FAILED
+    assert "export it in ranges" in export.error
+    assert not export.path.exists()
+
+
 def test_an_export_that_the_disk_cannot_hold_is_refused(api, reel, monkeypatch):
     few = SimpleNamespace(free=2**28 + 1000)
     monkeypatch.setattr(tasks, "disk_usage", lambda folder: few)

@@ -142,16 +142,9 @@ def python_env() -> dict[str, str]:
 
     Bytecode is written whatever is wished for elsewhere: it lies in folders of our own, and without
     it every process would compile thousands of modules anew, which takes longer than most commands.
-    Sound comes and goes by the megabyte, in many threads: with heaps as many as the C library likes
-    to have, a server holds half as much again as it uses.
     """
     path = os.pathsep.join(p for p in (str(ROOT / "src"), os.environ.get("PYTHONPATH", "")) if p)
-    return {
-        "PYTHONPATH": path,
-        "PYTHONUNBUFFERED": "1",
-        "PYTHONDONTWRITEBYTECODE": "",
-        "MALLOC_ARENA_MAX": "2",
-    }
+    return {"PYTHONPATH": path, "PYTHONUNBUFFERED": "1", "PYTHONDONTWRITEBYTECODE": ""}
 
 
 def _make(folder: Path) -> None:

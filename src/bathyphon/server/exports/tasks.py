@@ -26,6 +26,8 @@ log = logging.getLogger(__name__)
 LOOK_SECONDS = 0.25
 LOST_SECONDS = 60
 LONGEST_HOURS = 24
+LONGEST_WORK_HOURS = 6.0
+"""What takes longer keeps all others waiting."""
 SPARE_BYTES = 2**28
 """What is left to others on the disk."""
 BROKEN = "the render broke off; the server’s log says why"
@@ -106,7 +108,7 @@ def _render(row: Export, wanted: object) -> bool:
     refuse_too_long(samples, reel.sample_rate, row.bits, row.path.parent)
     row.size = samples * frame_bytes(row.bits)
     row.save(update_fields=["size"])
-    looked = 0.0
+    looked, began = 0.0, time.monotonic()
     go_on = True
 
     def still_wanted() -> bool:
@@ -114,6 +116,11 @@ def _render(row: Export, wanted: object) -> bool:
         now = time.monotonic()
         if now - looked > LOOK_SECONDS:
             looked = now
+            if now - began > 3600 * LONGEST_WORK_HOURS:
+                raise Refused(
+                    f"after {LONGEST_WORK_HOURS:g} hours {100 * row.progress:.0f} % were rendered, "
+                    "and no export may take longer: export it in ranges"
+                )
             go_on = bool(wanted())  # type: ignore[operator]
             update(row, "progress")
         return go_on

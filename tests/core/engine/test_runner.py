@@ -7,8 +7,9 @@ import pytest
 
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.live import Live
+from bathyphon.core.engine.place import NEAR, Place, next_piece
 from bathyphon.core.engine.render import to_float32
-from bathyphon.core.engine.runner import LASTING, NEAR, Runner, Superseded
+from bathyphon.core.engine.runner import Runner, Superseded
 from bathyphon.core.engine.store import Store
 from bathyphon.core.reel.parse import read_reel
 from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
@@ -197,8 +198,18 @@ def test_on_the_way_far_few_states_are_kept_and_those_last():
     asked = 35
     runner.output(graph.out, asked)
     node = next(n for n in runner.treated())
-    held = [i for i in range(asked + 1) if runner.known_state(node, i) is not None]
-    assert held == sorted({*range(0, asked, LASTING), *range(asked - NEAR + 1, asked + 1)})
+    held = {i for i in range(asked + 1) if runner.known_state(node, i) is not None}
+    near = set(range(asked - NEAR + 1, asked + 1))
+    assert near <= held
+    assert held - near == set(range(0, asked - NEAR + 1, 8))
+
+
+@pytest.mark.parametrize(
+    ("took", "every", "apart"),
+    [(0.0, 1, 32), (0.003, 1, 16), (0.02, 1, 2), (0.5, 1, 1), (0.5, 8, 8), (0.0, 64, 64)],
+)
+def test_what_is_slow_is_kept_more_often(took, every, apart):
+    assert Place(running=None, took=took, every=every).apart == apart
 
 
 def test_what_lasts_goes_last():
@@ -218,3 +229,31 @@ def test_what_lasts_goes_last():
     assert store.state(b"lasting 0") is None
     assert store.state(b"lasting 19") is not None
     assert store.output(b"heard 19") is not None
+
+
+@pytest.mark.parametrize(
+    ("piece", "took", "found"),
+    [(480, 0.0, 960), (4000, 0.001, 4800), (960, 0.005, 960), (960, 0.1, 480), (600, 0.1, 480)],
+)
+def test_what_is_quick_is_given_more_at_a_time(piece, took, found):
+    assert next_piece(piece, took, 480, 4800) == found
+
+
+@pytest.mark.parametrize("slow", [0.0, 0.001, 0.004, 0.05, "as it comes"])
+def test_the_sound_is_the_same_however_quick_the_machine_is(slow):
+    """Pieces grow and shrink with the time they take, and so does what is kept."""
+    drawn = np.random.default_rng(7)
+    now = 0.0
+
+    def clock():
+        nonlocal now
+        now += drawn.choice([0.0, 0.003, 0.1]) if slow == "as it comes" else slow
+        return now
+
+    whole = rendered(doc_with(), MEDIA)
+    store = Store()
+    runner, graph = runner_for(doc_with(), store, clock=clock)
+    for i in (30, 3, 17, 39, 11, 12):
+        chunk = to_float32(runner.output(graph.out, i))
+        assert same_bits(chunk, whole[:, i * GRID : (i + 1) * GRID].copy())
+        store.forget(drawn.random())

@@ -41,11 +41,14 @@ class Live:
     shared : Store, optional
         One that several reels share, in place of one of its own: what is equal is held once, and
         what was used longest ago goes first, whichever reel it is of.
+    clock : callable, optional
+        Seconds that go by; see :class:`~bathyphon.core.engine.runner.Runner`.
     """
 
     sample_rate: int
     budget: int = DEFAULT_BUDGET
     shared: Store | None = None
+    clock: Callable[[], float] | None = None
     store: Store = field(init=False)
     keys: Keys = field(init=False)
     _sketch: Sketch | None = None
@@ -88,6 +91,7 @@ class Playing:
             live.store,
             piece=max(1, self.rate // PIECES_A_SECOND),
             keys=live.keys,
+            clock=live.clock,
         )
         self._sketch = live.sketch(media)
         self._media = media

@@ -10,7 +10,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from threading import RLock
-from time import perf_counter
 from weakref import WeakKeyDictionary
 
 import numpy as np
@@ -22,37 +21,11 @@ from bathyphon.core.engine.keys import Keys, Superseded
 from bathyphon.core.engine.levels import clip_sound, levelled, opens
 from bathyphon.core.engine.media import Media
 from bathyphon.core.engine.nodes import ClipNode, LevelNode, Node, TreatedNode, heard_from
+from bathyphon.core.engine.place import NEAR, Place, next_piece
 from bathyphon.core.engine.running import Hear, Probe, Running
 from bathyphon.core.engine.steps import Steps, run
 from bathyphon.core.engine.store import Store
 from bathyphon.core.timing.envelopes import Envelope
-
-NEAR = 4
-"""Chunks before the one that is wanted whose states are kept, too: an edit may begin there."""
-LASTING = 8
-"""In how many chunks one state is kept for as long as can be."""
-QUICK_SECONDS, SLOW_SECONDS = 0.002, 0.008
-"""What takes less is done in pieces twice as large, what takes more in pieces half as large."""
-
-
-@dataclass
-class Place:
-    """Where a running treatment stands: before which chunk, reached through which key.
-
-    ``every`` says in how many chunks one state of it is kept, and ``bound`` which chunk it is on
-    its way to; ``piece`` is how many samples it is given at a time.
-    """
-
-    running: Running
-    chunk: int = -1
-    key: bytes = b""
-    every: int = 1
-    bound: int = 0
-    piece: int = 0
-
-    def leave(self) -> None:
-        """It is nowhere until it has arrived: what is half done must not be gone on from."""
-        self.chunk = -1
 
 
 @dataclass
@@ -76,6 +49,9 @@ class Runner:
         Told the id of an effect and the size of each block it receives.
     keys : Keys, optional
         Keys that have been worked out for nodes that other graphs share.
+    clock : callable, optional
+        Seconds that go by. With one, what is quick is given larger pieces, and of its states fewer
+        are kept; the sound is the same.
     """
 
     media: Media
@@ -85,6 +61,7 @@ class Runner:
     wanted: Callable[[], bool] = lambda: True
     probe: Probe | None = None
     keys: Keys | None = None
+    clock: Callable[[], float] | None = None
     _recent: dict[tuple[Node, int], Floats] = field(default_factory=dict)
     # Neither holds on to nodes that no graph has any more.
     _places: WeakKeyDictionary[Node, Place] = field(default_factory=WeakKeyDictionary)
@@ -253,21 +230,22 @@ class Runner:
             x = x * Envelope(stop - start, rising, "smooth").values(0, stop - start)
         y = np.empty((2, max(0, stop - start)))
         place.leave()
-        at = start
+        at, spent = start, 0.0
         while at < stop:
             if not self.wanted():
                 raise Superseded
-            began = perf_counter()
+            began = self.clock() if self.clock else 0.0
             given = place.piece or self.piece or self.grid
             part = slice(at - start, min(at + given, stop) - start)
             y[:, part] = place.running.process(x[:, part], at - ahead - node.start, hear)
             at = start + part.stop
-            # Each piece costs something of its own, however short it is.
-            took = perf_counter() - began
-            if took < QUICK_SECONDS and part.stop - part.start == given:
-                place.piece = min(2 * given, self.grid)
-            elif took > SLOW_SECONDS:
-                place.piece = max(given // 2, self.piece or self.grid)
+            if self.clock:
+                took = self.clock() - began
+                spent += took
+                if part.stop - part.start == given:
+                    place.piece = next_piece(given, took, self.piece or self.grid, self.grid)
+        if self.clock and stop - start == self.grid:
+            place.took = spent
         return y
 
     def _hearing(self, node: TreatedNode, start: int, stop: int) -> Steps[Hear | None]:
@@ -314,7 +292,7 @@ class Runner:
             y[:, a - start : b - start] = treated
         place.chunk, place.key = chunk + 1, key
         if self.store and stop < node.stop and chunk % place.every == 0:
-            lasting = chunk % max(LASTING, place.every) == 0
+            lasting = chunk % place.apart == 0
             if lasting or place.bound - chunk < NEAR * place.every:
                 place.every = self.store.keep_state(key, place.running.state(), lasting)
         return y

@@ -117,7 +117,7 @@ class ReelEngine:
     """
 
     def __init__(self, sample_rate: int) -> None:
-        self._live = Live(sample_rate, shared=_store, clock=time.perf_counter)
+        self._live = Live(sample_rate, shared=_store, clock=time.thread_time)
         self._states: LRUCache[tuple[Any, ...], State] = LRUCache(MOST_STATES)
         self._building, self._exact, self._at_once = (threading.Lock() for _ in range(3))
         self._counting = threading.Lock()

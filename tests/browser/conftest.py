@@ -324,6 +324,28 @@ def settled(page: Page) -> None:
     page.wait_for_function(SAVED)
 
 
+# Nothing is on its way in or out: for some frames, however long each of them takes.
+STILL = """() => new Promise((done) => {
+  let calm = 0;
+  let since = performance.now();
+  const look = () => {
+    const moving = document.getAnimations().some((animation) =>
+      animation.playState === 'running' &&
+      animation.effect?.getComputedTiming().endTime !== Infinity);
+    calm = moving ? 0 : calm + 1;
+    if (moving) since = performance.now();
+    if (calm > 5 && performance.now() - since > 150) done();
+    else requestAnimationFrame(look);
+  };
+  look();
+})"""
+
+
+def still(page: Page) -> None:
+    """Wait until nothing fades or slides any more."""
+    page.evaluate(STILL)
+
+
 def enter(page: Page, address: str) -> None:
     """Come by a link that signs in."""
     page.goto(address)

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from conftest import pressed
+from conftest import pressed, still
 
 AXE = (Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()
 RULES = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}
@@ -38,6 +38,8 @@ def faults(page: Any, within: str = "") -> list[Any]:
     """What is wrong on the page, or in a part of it that has changed since it was looked at."""
     if not page.evaluate("'axe' in window"):
         page.evaluate(AXE)
+    # What is half faded in has half its contrast.
+    still(page)
     night = page.evaluate("matchMedia('(prefers-color-scheme: dark)').matches")
     found = page.evaluate(
         "([within, rules]) => axe.run(within || document, rules)",

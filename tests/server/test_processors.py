@@ -117,10 +117,11 @@ def test_what_takes_long_is_whole_before_the_next_begins(kind):
 
 
 def test_what_turns_out_to_take_long_lets_what_is_short_go_first(monkeypatch):
-    monkeypatch.setattr(module, "BRIEF_SECONDS", 0.0)
+    monkeypatch.setattr(module, "BRIEF_SECONDS", 1.0)
     turns = Turns(2)
     endless = [Someone(turns, Kind.SOON) for _ in range(2)]
     until(lambda: all(one.done for one in endless))
+    time.sleep(1.5)
     short = Someone(turns, Kind.SOON, steps=5)
     short.thread.join(60)
     assert short.done == 5

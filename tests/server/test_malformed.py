@@ -61,6 +61,12 @@ def test_a_part_that_is_none(api, reel, part):
     assert "expected a part" in said(answer)
 
 
+@pytest.mark.parametrize("parts", ["²", "-1", "0", "4", "9" * 5000, ""])
+def test_so_many_parts_as_there_are_not(api, reel, parts):
+    answer = api.get(f"/api/reels/{reel.pk}/sound/treated/0?part=2&parts={parts}")
+    assert "expected 1 to 3 parts" in said(answer)
+
+
 @pytest.mark.parametrize("body", [1, None, "x", {}, [1], [None], [[]], ["x"], [{"kind": 1}]])
 def test_a_sound_of_nothing(api, reel, body):
     assert said(api.post(f"/api/reels/{reel.pk}/sound/treated/0", body))

@@ -167,3 +167,22 @@ def test_a_fault_frees_its_place():
     done = Someone(turns, Kind.LONG, steps=1)
     done.thread.join(60)
     assert done.done == 1
+
+
+def test_a_fault_while_it_waits_leaves_no_ghost_in_the_queue():
+    turns = Turns(2)
+    endless = [Someone(turns, Kind.LONG) for _ in range(2)]
+    until(lambda: all(one.done for one in endless))
+
+    def broken():
+        raise ZeroDivisionError
+
+    with pytest.raises(ZeroDivisionError), turns.taken(Kind.LONG, broken):
+        pass
+    for one in endless:
+        one.end()
+    # Both places are free again, for two at once.
+    both = [Someone(turns, Kind.LONG) for _ in range(2)]
+    until(lambda: all(one.done for one in both))
+    for one in both:
+        one.end()

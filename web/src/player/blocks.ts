@@ -221,7 +221,8 @@ export class Blocks {
       const response = await this.request(ask, commands, held?.key);
       const sound = response.status === 200 ? await response.arrayBuffer() : undefined;
       if (generation !== this.generation) return;
-      if (part === undefined && response.ok)
+      // What has not changed has come, too.
+      if (part === undefined && response.status < 400)
         this.took += NEWEST * (performance.now() - asked - this.took);
       if (sound) {
         const data = new Float32Array(sound);

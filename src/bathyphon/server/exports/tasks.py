@@ -4,13 +4,11 @@ from __future__ import annotations
 
 import logging
 import time
-from datetime import timedelta
 from pathlib import Path
 from shutil import disk_usage
 from uuid import UUID
 
 from django.db import transaction
-from django.utils import timezone
 from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
@@ -24,7 +22,6 @@ from bathyphon.server.reels.head import load
 
 log = logging.getLogger(__name__)
 LOOK_SECONDS = 0.25
-LOST_SECONDS = 60
 LONGEST_HOURS = 24
 LONGEST_WORK_HOURS = 6.0
 """What takes longer keeps all others waiting."""
@@ -81,10 +78,8 @@ def run_export(context: JobContext, export: str) -> None:
 @app.task(name="take_up_lost_exports", queue="exports")
 def take_up_lost_exports(timestamp: int) -> None:
     """Take up exports that are waited for, and for which no job is left."""
-    before = timezone.now() - timedelta(seconds=LOST_SECONDS)
-    rows = Export.objects.filter(state__in=Export.OPEN, asked__lt=before)
-    waited_for = [str(id) for id in rows.values_list("pk", flat=True)]
-    for export in lost("run_export", "export", waited_for):
+    waited_for = Export.objects.filter(state__in=Export.OPEN)
+    for export in lost("run_export", "export", waited_for, since="asked"):
         run_export.defer(export=export)
 
 

@@ -10,12 +10,10 @@ import subprocess
 import time
 from collections.abc import Callable, Iterator
 from contextlib import suppress
-from datetime import timedelta
 from uuid import UUID
 
 from django.conf import settings
 from django.db import transaction
-from django.utils import timezone
 from procrastinate import JobContext
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
@@ -35,7 +33,7 @@ SET_ASIDE = "preparing it crashed the worker three times, so it was set aside"
 UNSAFE = "nothing is decoded on this server, because it could not be kept from the rest of it: {}"
 MOST_THREADS = 512
 LONGEST_LINE = 2**24
-STALLED_SECONDS, LOST_SECONDS = 30, 60
+STALLED_SECONDS = 30
 SHOW_SECONDS = 0.3
 WAKE_SECONDS = 0.5
 MOST_SOUNDS = 16
@@ -241,10 +239,8 @@ async def retry_stalled(context: JobContext, timestamp: int) -> None:
 @app.task(name="take_up_lost", queue="media")
 def take_up_lost(timestamp: int) -> None:
     """Take up media that are waited for, and for which no job is left."""
-    before = timezone.now() - timedelta(seconds=LOST_SECONDS)
-    rows = Media.objects.filter(state__in=Media.OPEN, created__lt=before)
-    waited_for = [str(id) for id in rows.values_list("pk", flat=True)]
-    for media in lost("prepare_media", "media", waited_for):
+    waited_for = Media.objects.filter(state__in=Media.OPEN)
+    for media in lost("prepare_media", "media", waited_for, since="created"):
         prepare_media.defer(media=media)
 
 

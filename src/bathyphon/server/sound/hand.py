@@ -9,7 +9,6 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import logging
-import time
 from collections.abc import Awaitable, Callable
 from functools import partial
 from typing import TYPE_CHECKING, Any
@@ -17,14 +16,13 @@ from urllib.parse import urlsplit
 from uuid import UUID
 
 from asgiref.sync import sync_to_async
-from django.contrib.auth.models import User
 from django.db import connection
 
 from bathyphon.core.errors import Refused
 from bathyphon.server.away import DATABASE_AWAY
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
-from bathyphon.server.sessions import session_key, signed_in
+from bathyphon.server.sessions import session_key, signed_in_lately
 from bathyphon.server.sound.threads import at_once, threads
 
 if TYPE_CHECKING:
@@ -36,8 +34,6 @@ Scope = dict[str, Any]
 Receive = Callable[[], Awaitable[dict[str, Any]]]
 Send = Callable[[dict[str, Any]], Awaitable[None]]
 
-SIGNED_IN_SECONDS = 5.0
-"""For so long it is not asked again whether one is still signed in."""
 LONGEST_QUESTION = 2**20
 STRANGER, NOTHING_HERE, BROKEN = 4401, 4404, 1011
 
@@ -73,8 +69,6 @@ class _Line:
         self._session = session_key(_headers(scope).get("cookie", ""))
         self._send = send
         self._reel = reel
-        self._account: User | None = None
-        self._asked = 0.0
         self._showing: set[asyncio.Task[None]] = set()
         self.closed = False
         self.why = 1000
@@ -141,18 +135,16 @@ class _Line:
         """The reel as it is now, and its media; nothing for who has no business here."""
         from bathyphon.server.sound.media import PreparedMedia
 
-        now = time.monotonic()
-        if self._account is None or now - self._asked > SIGNED_IN_SECONDS:
-            self._account, self._asked = signed_in(self._session), now
-        if self._account is None:
+        account = signed_in_lately(self._session)
+        if account is None:
             self.why = STRANGER
             return None
-        reel = Reel.visible_to(self._account).filter(pk=self._reel).first()
+        reel = Reel.visible_to(account).filter(pk=self._reel).first()
         if reel is None:
             self.why = NOTHING_HERE
             return None
         head = head_of(reel.pk, reel.revision)
-        return head, PreparedMedia(self._account, head.reel)
+        return head, PreparedMedia(account, head.reel)
 
 
 def _headers(scope: Scope) -> dict[str, str]:

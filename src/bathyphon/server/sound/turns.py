@@ -89,15 +89,16 @@ class Turns:
             If it is no longer wanted before it is its turn.
         """
         work = _Work(kind, next(self._numbers))
-        self._await(work, wanted)
 
         def going_on() -> bool:
             return wanted() and self._give_way(work, wanted)
 
         try:
+            self._await(work, wanted)
             yield going_on
         finally:
             with self._lock:
+                self._waiting.discard(work)
                 self._working.discard(work)
                 self._hand_on()
 
@@ -108,12 +109,8 @@ class Turns:
             self._hand_on()
         pause = SELDOM_SECONDS if work.kind is Kind.LONG else LOOK_SECONDS
         while not work.go.wait(pause):
-            if wanted():
-                continue
-            with self._lock:
-                if work in self._waiting:
-                    self._waiting.discard(work)
-                    raise Superseded
+            if not wanted():
+                raise Superseded
         work.began = time.monotonic()
 
     def _hand_on(self) -> None:

@@ -50,7 +50,8 @@ def demo(*, say: bool = False) -> Iterator[tuple[Page, str]]:
             page = browser.new_page(viewport=size, bypass_csp=True)
             page.goto(link[0])
             page.get_by_role("button", name="Sign in").click()
-            page.wait_for_url("**/reels/*")
+            # Not the page that signs in, which names the reel behind a question mark.
+            page.wait_for_url(re.compile(r"^[^?]*/reels/[^/?]+$"))
             yield page, page.url
             browser.close()
     finally:

@@ -13,7 +13,7 @@ from collections.abc import Mapping
 from database import Database, free_port
 from environment import python_env
 from keeping import Kept, keep, stop
-from steps import LOCAL, PYTHON, ROOT, Trouble, done, fingerprint, is_done, run, say
+from steps import LOCAL, PYTHON, ROOT, Trouble, done, fingerprint, is_done, last_said, run, say
 
 DEMO_REEL = ROOT / "demo" / "ninth_sump" / "reel.json"
 
@@ -53,11 +53,11 @@ def _serve(mode: str, options: list[str]) -> int:
     wanted_port = _option(options, "--port")
     host = os.environ.get("BATHYPHON_BIND", "127.0.0.1") if mode == "start" else "127.0.0.1"
     env = dict(os.environ)
-    database = None
+    database, which = None, ""
     if mode == "demo" or "DATABASE_URL" not in env:
         database = Database()
         database.start()
-        database.ensure(_name(mode))
+        which = database.ensure(_name(mode))
         env["DATABASE_URL"] = database.url(_name(mode))
     kept: list[Kept] = []
     previous = signal.signal(signal.SIGTERM, _interrupt)
@@ -68,7 +68,7 @@ def _serve(mode: str, options: list[str]) -> int:
             raise Trouble(f"port {port} is in use; choose another, or leave --port out")
         server = Kept("The server", _server_command(host, port), env)
         kept.append(server)
-        _migrate(env, mode)
+        _migrate(env, mode, which)
         path = _entrance(env, mode)
         kept += _workers(env)
         address = Address(host, port, env)
@@ -107,14 +107,14 @@ def _kept_secret() -> str:
     return file.read_text()
 
 
-def _migrate(env: Mapping[str, str], mode: str) -> None:
+def _migrate(env: Mapping[str, str], mode: str, which: str) -> None:
     server = ROOT / "src" / "bathyphon" / "server"
     migrations = sorted(server.glob("*/migrations"))
     mark = (
         fingerprint([*migrations, ROOT / "requirements.lock"]) + env["DATABASE_URL"].split("@")[0]
     )
     created = LOCAL / "postgres" / "data" / "PG_VERSION"
-    mark += str(created.stat().st_mtime_ns) if created.exists() else ""
+    mark += f"{which}/{created.stat().st_mtime_ns}" if created.exists() else which
     if mode == "demo" and is_done("migrated-demo", mark):
         return
     say("Bringing the database up to date …")
@@ -141,7 +141,7 @@ def _django(env: Mapping[str, str], *arguments: str) -> str:
         check=False,
     )
     if result.returncode:
-        raise Trouble(result.stderr.strip().splitlines()[-1] if result.stderr else arguments[0])
+        raise Trouble(last_said(result.stderr) or arguments[0])
     return result.stdout.strip().splitlines()[-1]
 
 

@@ -25,6 +25,13 @@ def say(text: str) -> None:
     print(text, file=sys.stderr, flush=True)
 
 
+def last_said(text: str) -> str:
+    """The last line of an error that says something: not the quoted query or the mark below it."""
+    lines = [line for line in text.splitlines() if line.strip()]
+    speaking = [line for line in lines if not line[0].isspace() and not line.startswith("LINE ")]
+    return (speaking or lines or [""])[-1].strip()
+
+
 def run(
     command: Sequence[str | Path],
     why: str,

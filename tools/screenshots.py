@@ -21,6 +21,34 @@ from running import demo  # noqa: E402
 FOLDER = ROOT / "docs" / "screenshots"
 FRAME = 1920
 SETTLED_MS = 1600
+LOOK_MS = 100
+LONGEST_MS = 60_000
+
+
+class Quiet:
+    """Knows when a page has got all that it has asked for."""
+
+    def __init__(self, page: Page) -> None:
+        self._page = page
+        self._under: set[object] = set()
+        page.on("request", lambda r: self._under.add(r) if _ends(r.url) else None)
+        for over in ("requestfinished", "requestfailed"):
+            page.on(over, lambda r: self._under.discard(r))  # type: ignore[call-overload]
+
+    def wait(self) -> None:
+        """Until nothing has been under way for a while."""
+        still = 0
+        for _ in range(LONGEST_MS // LOOK_MS):
+            self._page.wait_for_timeout(LOOK_MS)
+            still = 0 if self._under else still + LOOK_MS
+            if still >= SETTLED_MS:
+                return
+        raise TimeoutError("the page goes on asking")
+
+
+def _ends(url: str) -> bool:
+    """Whether an answer ends: what happens elsewhere is told for as long as the page is open."""
+    return "/api/" in url and "/events" not in url
 
 
 class Studio:
@@ -295,6 +323,7 @@ def main(wanted: list[str]) -> None:
     """Take the pictures that are named, or all."""
     with demo() as (page, link):
         page.set_default_timeout(8000)
+        quiet = Quiet(page)
         page.goto(link)
         page.wait_for_selector(".track")
         page.wait_for_timeout(2500)
@@ -306,12 +335,12 @@ def main(wanted: list[str]) -> None:
             page.evaluate("localStorage.clear()")
             page.goto(address)
             page.wait_for_selector("[data-track=music]")
-            page.wait_for_timeout(SETTLED_MS)
+            quiet.wait()
             studio = Studio(page)
             before = page.request.get(f"{page.evaluate('location.origin')}/api/reels/{reel}").json()
             PICTURES[name](studio)
             page.mouse.move(1100, 660)
-            page.wait_for_timeout(SETTLED_MS)
+            quiet.wait()
             page.screenshot(path=FOLDER / f"{name}.png")
             print(name, flush=True)
             # As it was before, for the next picture.

@@ -68,7 +68,8 @@ function Lane({ open, label, picture }: LaneProps) {
   });
   const body = useRef<HTMLDivElement>(null);
   const frame = useRef<HTMLElement>(null);
-  const [busy, setBusy] = useState(true);
+  const [share, setShare] = useState(0);
+  const busy = share < 1;
   const canvas = useRef<HTMLCanvasElement>(null);
   const marks = useRef<HTMLCanvasElement>(null);
   const height = open.large ? LARGE : HEIGHT;
@@ -90,7 +91,8 @@ function Lane({ open, label, picture }: LaneProps) {
       g.scale(ratio, ratio);
       paint(g, box, inksOf(element, scheme));
     }
-    setBusy(!picture.ready(box));
+    // A last hundredth stays until all has come.
+    setShare(picture.ready(box) ? 1 : Math.min(0.99, picture.share(box)));
   }, [picture, box, width, height, scheme]);
   useEffect(() => {
     if (open.large) frame.current?.scrollIntoView({ block: 'nearest' });
@@ -143,7 +145,13 @@ function Lane({ open, label, picture }: LaneProps) {
           style={{ width: LABELS_PX, height }}
           aria-hidden="true"
         />
-        {picture.trouble && <p className="analysis-trouble small">{picture.trouble}</p>}
+        {picture.trouble ? (
+          <p className="analysis-note small">{picture.trouble}</p>
+        ) : (
+          busy && (
+            <p className="analysis-note measuring small">Measuring… {Math.round(100 * share)} %</p>
+          )
+        )}
       </div>
     </section>
   );

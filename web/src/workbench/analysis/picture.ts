@@ -14,5 +14,7 @@ export interface Picture {
   table: (box: Box) => (string | number)[][];
   /** Whether all of a box has come; if it does not, why. */
   ready: (box: Box) => boolean;
+  /** How much of a box has come, from 0 to 1. */
+  share: (box: Box) => number;
   trouble: string;
 }

@@ -78,9 +78,11 @@ describe('tiles', () => {
     await answer(filled(9, 40), 0.2);
     const half = tiles.get(WANTED, 0, 2)!;
     expect([half.values[0], half.values[41 * ROWS]]).toEqual([9, 7]);
+    expect(tiles.share(WANTED, 0, 2)).toBe(0.2);
     expect(open).toHaveLength(1);
     await answer(filled(9));
     expect(tiles.get(WANTED, 0, 2)?.values[41 * ROWS]).toBe(9);
+    expect([2, 3].map((revision) => tiles.share(WANTED, 0, revision))).toEqual([1, 0]);
   });
 
   it('that are not looked at any more are not asked for', async () => {
@@ -142,6 +144,7 @@ describe('columns', () => {
       fraction: 10,
       tile: () => ({ values, share: 1 }),
       ready: () => true,
+      share: () => 1,
     };
     const column = columnAt(strip, each * (COLUMNS * 4 + 5.5));
     expect([...column!]).toEqual([1, 2, 3]);

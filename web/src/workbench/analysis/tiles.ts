@@ -89,6 +89,14 @@ export class Tiles {
     return held !== undefined && held.revision >= revision;
   }
 
+  /** How much of a tile is here as it is, from 0 to 1. */
+  share(wanted: Wanted, index: number, revision: number): number {
+    if (this.ready(wanted, index, revision)) return 1;
+    const share = this.held.get(nameOf(wanted, index))?.tile?.share ?? 0;
+    // What is here as a whole is of before the last edit.
+    return share < 1 ? share : 0;
+  }
+
   /** Why what was asked for last of a place cannot be had. */
   why({ of, kind }: Pick<Wanted, 'of' | 'kind'>): string {
     return this.failed.get(`${of} ${kind}`) ?? '';
@@ -182,6 +190,8 @@ export interface Strip {
   tile: (index: number) => Tile | undefined;
   /** Whether a tile is here as it is. */
   ready: (index: number) => boolean;
+  /** How much of it is, from 0 to 1. */
+  share: (index: number) => number;
 }
 
 /** The column that a sample lies in. */

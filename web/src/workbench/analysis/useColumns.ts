@@ -51,6 +51,7 @@ export function stripOf(
     fraction: kind.fraction,
     tile: (index) => tiles.get(wanted, index, revision),
     ready: (index) => tiles.ready(wanted, index, revision),
+    share: (index) => tiles.share(wanted, index, revision),
   };
 }
 
@@ -107,17 +108,27 @@ export function useColumns(open: Open, kind: KindTable, scale: number): Picture 
       table: (box) => tableOf(box, source, open, clock),
       ready: (box) =>
         arrivals >= 0 && [after, before].every((strip) => !strip || isReady(strip, box)),
+      share: (box) => shareOf(box, [after, before]),
       trouble: tiles.why({ of: open.of, kind: kind.id }),
     };
   }, [reel, revision, clock, open, kind, step, target, arrivals]);
 }
 
-function isReady(strip: Strip, { start, width, scale }: Box): boolean {
+/** The tiles that a box shows. */
+function tilesIn(strip: Strip, { start, width, scale }: Box): number[] {
   const per = strip.each * COLUMNS;
   const first = Math.max(0, Math.floor(start / per));
   const last = Math.floor((start + width * scale) / per);
-  for (let index = first; index <= last; index++) if (!strip.ready(index)) return false;
-  return true;
+  return Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => first + i);
+}
+
+function isReady(strip: Strip, box: Box): boolean {
+  return tilesIn(strip, box).every((index) => strip.ready(index));
+}
+
+function shareOf(box: Box, strips: (Strip | undefined)[]): number {
+  const shares = strips.flatMap((s) => (s ? tilesIn(s, box).map((index) => s.share(index)) : []));
+  return shares.length ? shares.reduce((sum, share) => sum + share, 0) / shares.length : 1;
 }
 
 /** Every column in view, side by side as it is shown. */

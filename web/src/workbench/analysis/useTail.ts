@@ -69,6 +69,7 @@ export function useTail(open: Open): Picture {
         ),
       ],
       ready: () => !isFetching,
+      share: () => (isFetching ? 0 : 1),
       trouble: error?.message ?? '',
     }),
     [data, error, isFetching, clock],

@@ -14,18 +14,21 @@ import sys
 import time
 import uuid
 from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 import soundfile
+from numpy.typing import NDArray
 from playwright.sync_api import Page
 
 from running import demo
 
 ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT / "tests" / "browser"))
-from hands import at_every_frame, followed, latencies, sine, stepping, take  # noqa: E402
+from hands import acting, at_every_frame, followed, latencies, sine, take  # noqa: E402
 
 RATE = 48000
 STEPS = 20
@@ -38,6 +41,33 @@ CHAIN = [
     ("gain", {"level_db": -6}),
 ]
 Place = tuple[float, float]
+TWENTY, TWENTY_ONE, TWENTY_TWO = 20 * 60, 21 * 60, 22 * 60
+
+
+@dataclass(frozen=True)
+class Gesture:
+    """What a hand does again and again.
+
+    Parameters
+    ----------
+    find : callable
+        Shows what is taken hold of; gives its place on the screen.
+    there, back : (float, float)
+        Where the pointer goes in turn, from that place.
+    of : {"all", "high", "left"}
+        Part of the sound that tells.
+    second : int
+        Second of the reel at which it plays meanwhile.
+    keys : (callable, callable), optional
+        What is done by keys in turn, in place of the pointer.
+    """
+
+    find: Callable[[], Place]
+    there: Place = (0, 0)
+    back: Place = (0, 0)
+    of: Literal["all", "high", "left"] = "all"
+    second: int = TWENTY
+    keys: tuple[Callable[[], None], Callable[[], None]] | None = None
 
 
 class Reel:
@@ -50,29 +80,33 @@ class Reel:
         self._token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
         rng = np.random.default_rng(5)
         noise = (0.1 * rng.standard_normal((60 * RATE, 2))).astype(np.float32)
-        file = io.BytesIO()
-        soundfile.write(file, noise, RATE, format="WAV", subtype="FLOAT")
-        sent = self._post(
-            "/api/media",
-            multipart={"file": {"name": "noise.wav", "mimeType": "audio/wav",
-                                "buffer": file.getvalue()}},
-        )  # fmt: skip
-        while self._get(f"/api/media/{sent['id']}")["state"] != "ready":
-            page.wait_for_timeout(200)
+        sent = self._sent("noise.wav", noise)
+        # Loud, and then hardly anything: by that it is heard which part of it plays.
+        halves = self._sent("halves.wav", noise * np.repeat([1, 0.03], 30 * RATE)[:, None])
         self.id = self._post("/api/reels", data={"name": "Noise"})["id"]
         clips = [
             {"kind": "add_clip", "track": "t",
-             "clip": {"id": f"c{k}", "media": sent["id"], "name": f"noise {k}",
+             "clip": {"id": f"c{k}", "media": sent, "name": f"noise {k}",
                       "start": 60 * k * RATE, "length": 60 * RATE}}
-            for k in range(30)
+            for k in range(30) if k != 21
         ]  # fmt: skip
+        clips.append({
+            "kind": "add_clip", "track": "t",
+            "clip": {"id": "c21", "media": halves, "name": "halves", "start": TWENTY_ONE * RATE,
+                     "length": 30 * RATE, "source_start": 10 * RATE,
+                     "speed": {"percent": 100, "pitch": "follow"}},
+        })  # fmt: skip
         effects = [{"id": f"e{i}", "kind": k, "params": p} for i, (k, p) in enumerate(CHAIN)]
         self.edit(
-            {"kind": "add_medium", "medium": {"id": sent["id"], "path": "noise.wav"}},
+            {"kind": "add_medium", "medium": {"id": sent, "path": "noise.wav"}},
+            {"kind": "add_medium", "medium": {"id": halves, "path": "halves.wav"}},
             {"kind": "add_track", "track": {"id": "t", "name": "Noise"}},
             *clips,
             {"kind": "add_treatment", "track": "t", "id": "f", "name": "Full",
              "start": {"sample": 0}, "end": {"sample": 1800 * RATE}, "effects": effects},
+            {"kind": "add_treatment", "track": "t", "id": "g", "name": "Quiet",
+             "start": {"sample": TWENTY_TWO * RATE}, "end": {"sample": (TWENTY_TWO + 50) * RATE},
+             "effects": [{"id": "q", "kind": "gain", "params": {"level_db": -30}}]},
             {"kind": "put_keyframes",
              "keys": [{"lane": "track:t/gain_db", "moment": {"sample": 1195 * RATE}, "value": 0},
                       {"lane": "track:t/gain_db", "moment": {"sample": 1400 * RATE}, "value": 0}]},
@@ -83,6 +117,15 @@ class Reel:
         base = self._get(f"/api/reels/{self.id}")["revision"]
         data = {"edit_id": str(uuid.uuid4()), "base": base, "commands": list(commands)}
         self._post(f"/api/reels/{self.id}/edits", data=data)
+
+    def _sent(self, name: str, sound: NDArray[np.float32]) -> str:
+        file = io.BytesIO()
+        soundfile.write(file, sound.astype(np.float32), RATE, format="WAV", subtype="FLOAT")
+        part = {"name": name, "mimeType": "audio/wav", "buffer": file.getvalue()}
+        id = str(self._post("/api/media", multipart={"file": part})["id"])
+        while self._get(f"/api/media/{id}")["state"] != "ready":
+            self._page.wait_for_timeout(200)
+        return id
 
     def _get(self, path: str) -> Any:
         return self._page.request.get(self._origin + path).json()
@@ -114,8 +157,8 @@ def card(page: Page, name: str) -> None:
     page.wait_for_timeout(400)
 
 
-def gestures(page: Page) -> dict[str, tuple[Callable[[], Place], Place, Place, bool]]:
-    """By name: where to take hold, two places relative to that, whether only the highs tell."""
+def gestures(page: Page) -> dict[str, Gesture]:
+    """What is measured, by name."""
 
     def slider(name: str) -> Callable[[], Place]:
         def find() -> Place:
@@ -128,20 +171,38 @@ def gestures(page: Page) -> dict[str, tuple[Callable[[], Place], Place, Place, b
         card(page, "Muffle")
         return middle(page, ".effect-drawing .grip .knob")
 
-    def of_clip(grip: str) -> Callable[[], Place]:
+    def of_clip(grip: str, clip: str = "c20") -> Callable[[], Place]:
         def find() -> Place:
-            page.locator("[data-clip=c20]").press("Enter")
-            return middle(page, f"[data-clip=c20] [data-grip={grip}]")
+            page.locator(f"[data-clip={clip}]").press("Enter")
+            return middle(page, f"[data-clip={clip}] [data-grip={grip}]")
 
         return find
 
-    def pitch() -> Place:
-        of_clip("clip-end")()
-        head = page.get_by_role("button", name="Speed and pitch")
-        if head.get_attribute("aria-expanded") == "false":
-            head.click()
-            page.wait_for_timeout(400)
-        return middle(page, "[role=slider][aria-label='Pitch']")
+    def of_span(grip: str) -> Callable[[], Place]:
+        def find() -> Place:
+            page.locator("[data-treatment=g]").press("Enter")
+            return middle(page, f"[data-treatment=g] [data-grip={grip}]")
+
+        return find
+
+    def of_body() -> Place:
+        span = page.locator("[data-treatment=g]")
+        span.press("Enter")
+        page.wait_for_timeout(400)
+        box = span.bounding_box()
+        assert box
+        return box["x"] + 60, box["y"] + 30
+
+    def speed_fields(clip: str, name: str) -> Callable[[], Place]:
+        def find() -> Place:
+            of_clip("clip-end", clip)()
+            head = page.get_by_role("button", name="Speed and pitch")
+            if head.get_attribute("aria-expanded") == "false":
+                head.click()
+                page.wait_for_timeout(400)
+            return middle(page, f"[role=slider][aria-label='{name}']")
+
+        return find
 
     def clip_level() -> Place:
         of_clip("clip-end")()
@@ -151,29 +212,85 @@ def gestures(page: Page) -> dict[str, tuple[Callable[[], Place], Place, Place, b
         page.locator("[data-treatment=f]").press("Enter")
         return middle(page, ".strength [role=slider]")
 
+    def pan() -> Place:
+        page.get_by_role("button", name="Treat all of Noise").click()
+        return middle(page, "[role=slider][aria-label='Pan']")
+
+    def typing(label: str, text: str) -> Callable[[], None]:
+        def type_it() -> None:
+            field = page.get_by_role("textbox", name=label, exact=True)
+            field.fill(text)
+            field.press("Enter")
+
+        return type_it
+
+    def nudging(key: str) -> Callable[[], None]:
+        knob = page.get_by_role("region", name="Gain").get_by_role("slider").first
+        return lambda: knob.press(key)
+
+    def nowhere() -> Place:
+        return 640, 40
+
+    gain = slider("Gain")
     return {
-        "control of an effect": (slider("Gain"), (-20, 0), (20, 0), False),
-        "grip of a drawing": (grip, (0, 0), (-90, 0), True),
-        "strength": (strength, (0, 0), (-80, 0), True),
-        "keyframe": (lambda: middle(page, "[data-lane] [data-key]"), (0, 0), (0, 30), False),
-        "level of a clip": (clip_level, (-30, 0), (5, 0), False),
-        "fade of a clip": (of_clip("fade-in"), (0, 0), (200, 0), False),
-        "end of a clip": (of_clip("clip-end"), (0, 0), (-255, 0), False),
-        "a clip itself": (of_clip("clip-move"), (0, 0), (260, 0), False),
-        "pitch of a clip": (pitch, (0, 0), (-40, 0), True),
+        "control of an effect": Gesture(gain, (-20, 0), (20, 0)),
+        "grip of a drawing": Gesture(grip, (0, 0), (-90, 0), "high"),
+        "strength": Gesture(strength, (0, 0), (-80, 0), "high"),
+        "keyframe": Gesture(lambda: middle(page, "[data-lane] [data-key]"), (0, 0), (0, 30)),
+        "level of a clip": Gesture(clip_level, (-30, 0), (5, 0)),
+        "fade of a clip": Gesture(of_clip("fade-in"), (0, 0), (200, 0)),
+        "end of a clip": Gesture(of_clip("clip-end"), (0, 0), (-255, 0)),
+        "a clip itself": Gesture(of_clip("clip-move"), (0, 0), (260, 0)),
+        "sound within a clip": Gesture(
+            of_clip("slip", "c21"), (0, 0), (-115, 0), second=TWENTY_ONE
+        ),
+        "speed of a clip": Gesture(
+            speed_fields("c21", "Speed"), (0, 0), (-40, 0), "high", TWENTY_ONE
+        ),
+        "pitch of a clip": Gesture(speed_fields("c20", "Pitch"), (0, 0), (-40, 0), "high"),
+        "pan of a track": Gesture(pan, (0, 0), (40, 0), "left"),
+        "a treatment itself": Gesture(of_body, (0, 0), (150, 0), second=TWENTY_TWO),
+        "beginning of a treatment": Gesture(of_span("start"), (0, 0), (150, 0), second=TWENTY_TWO),
+        "ramp of a treatment": Gesture(of_span("ramp-in"), (0, 0), (150, 0), second=TWENTY_TWO),
+        "a typed value": Gesture(
+            gain, keys=(typing("Level, value", "-24 dB"), typing("Level, value", "-6 dB"))
+        ),
+        "a value set by keys": Gesture(gain, keys=(nudging("Home"), nudging("End"))),
+        "typed level of a track": Gesture(
+            nowhere, keys=(typing("Level of Noise", "-24"), typing("Level of Noise", "0"))
+        ),
     }
 
 
-def begin(page: Page) -> None:
-    """Play from the twentieth minute, and wait until that goes on without a gap."""
+def begin(page: Page, second: int = TWENTY) -> None:
+    """Play from a second of the reel, and wait until that goes on without a gap."""
     field = page.get_by_placeholder("Go to +12f")
-    field.fill(str(20 * 60 * 25 + 50))
+    field.fill(str((second + 2) * 25))
     field.press("Enter")
     play = page.get_by_role("button", name="▶ Play")
     if play.count():
         play.click()
     page.wait_for_function("window.__tap.reports.slice(-40).every((r) => r.playing && !r.starving)")
     page.wait_for_timeout(1500)
+
+
+def measured(page: Page, gesture: Gesture) -> list[float]:
+    """Milliseconds from hand to ear of each of the steps that can be told."""
+    begin(page, gesture.second)
+    x, y = gesture.find()
+    if gesture.keys:
+        acts = [act for _ in range(STEPS // 2) for act in gesture.keys]
+    else:
+        page.mouse.move(x, y)
+        page.mouse.down()
+        places = [(x + p[0], y + p[1]) for p in (gesture.there, gesture.back)]
+        acts = [partial(page.mouse.move, *p) for p in places * (STEPS // 2)]
+    times: list[float] = []
+    taken = take(page, lambda: times.extend(acting(page, acts, 0.4, 3)), gesture.of)
+    if not gesture.keys:
+        page.keyboard.press("Escape")
+        page.mouse.up()
+    return latencies(taken, times)
 
 
 def main() -> None:
@@ -193,24 +310,16 @@ def main() -> None:
         for _ in range(5):
             page.get_by_role("button", name="Zoom in").click()
         print(f"{'gesture':24}{'median ms':>10}{'95 % ms':>10}{'heard':>10}")
-        for name, (find, a, b, high) in gestures(page).items():
-            begin(page)
-            x, y = find()
-            page.mouse.move(x, y)
-            page.mouse.down()
-            places = [(x + p[0], y + p[1]) for p in (a, b) * (STEPS // 2)]
-            times: list[float] = []
-            taken = take(page, lambda p=places, t=times: t.extend(stepping(page, p, 0.4, 3)), high)
-            page.keyboard.press("Escape")
-            page.mouse.up()
-            found = latencies(taken, times)
+        for name, gesture in gestures(page).items():
+            found = measured(page, gesture)
             told = f"{len(found)}/{STEPS}"
             if found:
                 print(
-                    f"{name:24}{np.median(found):10.0f}{np.percentile(found, 95):10.0f}{told:>10}"
+                    f"{name:26}{np.median(found):8.0f}{np.percentile(found, 95):10.0f}{told:>10}",
+                    flush=True,
                 )
             else:
-                print(f"{name:24}{'':20}{told:>10}")
+                print(f"{name:26}{'':18}{told:>10}", flush=True)
         turn(page, SECONDS)
         if len(sys.argv) > 1:
             endure(page, float(sys.argv[1]))
@@ -219,7 +328,7 @@ def main() -> None:
 def turn(page: Page, seconds: float) -> None:
     """Turn a control at every frame, and say how the sound followed."""
     begin(page)
-    x, y = gestures(page)["control of an effect"][0]()
+    x, y = gestures(page)["control of an effect"].find()
     page.mouse.move(x, y)
     page.mouse.down()
     moving = take(page, lambda: at_every_frame(page, sine(x, y, wide=20), seconds))
@@ -233,7 +342,7 @@ def endure(page: Page, minutes: float) -> None:
     """Turn and seek, on and on; how often there was nothing to play while a hand turned."""
     rng = np.random.default_rng(11)
     gaps, followings, waits = 0, [], []
-    x, y = gestures(page)["control of an effect"][0]()
+    x, y = gestures(page)["control of an effect"].find()
     for _ in range(round(minutes * 6)):
         field = page.get_by_placeholder("Go to +12f")
         field.fill(str(int(rng.integers(0, 1780 * 25))))

@@ -7,7 +7,8 @@ export default defineConfig({
   worker: { format: 'es' },
   server: { proxy: { '/api': 'http://127.0.0.1:8400', '/enter': 'http://127.0.0.1:8400' } },
   test: {
-    environment: 'jsdom',
+    // Those that need a page say so on their first line: `@vitest-environment jsdom`.
+    environment: 'node',
     setupFiles: ['src/testing.ts'],
     include: ['src/**/*.test.{ts,tsx}'],
     // A busy machine is no fault of what is tested.

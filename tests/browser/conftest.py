@@ -478,12 +478,18 @@ class Bench:
         assert self.frame() == frame
 
     def played(self, frame: int, seconds: float = 1.5) -> tuple[np.ndarray, np.ndarray]:
-        """Play from a frame for a while; what was heard, as by :meth:`heard`."""
+        """Play from a frame until so much was heard, as by :meth:`heard`."""
         self.start_listening()
         self.type_frame(frame)
+        return self.listened(seconds)
+
+    def listened(self, seconds: float) -> tuple[np.ndarray, np.ndarray]:
+        """Play from where the playhead is until so much of a render was heard, however long that
+        takes on a machine that does other things, too."""
         self.heard()
         self.play()
-        self.page.wait_for_timeout(1000 * seconds)
+        enough = "(least) => window.__tap.heard >= least"
+        self.page.wait_for_function(enough, arg=seconds * RATE, timeout=60_000)
         self.pause()
         return self.heard()
 

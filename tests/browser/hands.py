@@ -7,7 +7,7 @@ import math
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 from media import RATE
@@ -27,6 +27,7 @@ EVENTS = """() => {
   window.addEventListener('mousemove', (e) => {
     window.__hand.push([e.timeStamp, e.clientX, e.clientY]);
   }, true);
+  window.addEventListener('keydown', (e) => window.__hand.push([e.timeStamp, 0, 0]), true);
 }"""
 
 
@@ -53,8 +54,8 @@ class Take:
     starved: int
 
 
-def take(page: Page, act: Callable[[], None], high: bool = False) -> Take:
-    """Listen while a hand acts; ``high`` for the level of the upper end of the spectrum alone."""
+def take(page: Page, act: Callable[[], None], of: Literal["all", "high", "left"] = "all") -> Take:
+    """Listen while a hand acts, to all of the sound, the upper end of it, or the left side."""
     page.evaluate(EVENTS)
     page.evaluate("() => { window.__tap.take(); window.__tap.states = window.__tap.starved = 0; }")
     page.wait_for_timeout(100)
@@ -65,8 +66,10 @@ def take(page: Page, act: Callable[[], None], high: bool = False) -> Take:
     )
     rows = np.frombuffer(base64.b64decode(page.evaluate("window.__tap.take()")), np.float32)
     sound = rows.reshape(-1, 4)[:, 2:].astype(np.float64)
-    if high:
+    if of == "high":
         sound = np.diff(sound, n=2, axis=0)
+    elif of == "left":
+        sound = sound[:, :1]
     count = len(sound) // WINDOW
     power = np.mean(sound[: count * WINDOW].reshape(count, -1) ** 2, axis=1)
     times = since + 1000 * (np.arange(count) + 0.5) * WINDOW / RATE
@@ -133,12 +136,24 @@ def sine(x: float, y: float, wide: float = 0.0, high: float = 0.0, period: float
 
 
 def stepping(page: Page, places: list[tuple[float, float]], apart: float, seed: int) -> list[float]:
-    """Jump from place to place, at times that drift against any grid; when each was, in ms."""
+    """Jump from place to place; when each jump was, as by :func:`acting`."""
+    jumps = [lambda place=place: page.mouse.move(*place) for place in places]
+    return acting(page, jumps, apart, seed)
+
+
+def acting(page: Page, acts: list[Callable[[], None]], apart: float, seed: int) -> list[float]:
+    """Do one thing after another, at times that drift against any grid.
+
+    Returns
+    -------
+    list of float
+        When the page had the first event of each, in ms: of the pointer, or of a key.
+    """
     rng = np.random.default_rng(seed)
     times = []
-    for place in places:
+    for act in acts:
         page.evaluate("window.__hand.length = 0")
-        page.mouse.move(*place)
+        act()
         page.wait_for_function("window.__hand.length > 0")
         times.append(float(page.evaluate("window.__hand[0][0]")))
         page.wait_for_timeout(1000 * apart + rng.uniform(0, 100))

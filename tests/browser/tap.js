@@ -26,6 +26,8 @@
   });`;
   const tap = {
     parts: [],
+    // Samples since the last take that are said to be a render's.
+    heard: 0,
     offset: Infinity,
     from: undefined,
     states: 0,
@@ -37,6 +39,7 @@
     },
     take() {
       this.from = undefined;
+      this.heard = 0;
       const all = new Uint8Array(this.parts.reduce((n, p) => n + p.byteLength, 0));
       let at = 0;
       for (const p of this.parts) {
@@ -97,6 +100,7 @@
         });
         node.port.onmessage = ({ data: [rows, time, sent] }) => {
           tap.parts.push(rows);
+          for (let k = 0; k < rows.length; k += 4) if (rows[k] >= 0) tap.heard++;
           // When its first sample passed, by the clock of events: the least late message tells.
           tap.offset = Math.min(tap.offset, performance.now() - 1000 * sent);
           tap.from ??= 1000 * time;

@@ -32,7 +32,6 @@ def typed(sheet, label, text):
     field.press("Enter")
 
 
-@pytest.mark.alone
 def test_a_line_is_typed_faster_and_heard_as_it_is_rendered(bench, made, tmp_path):
     sheet = chosen(bench)
     typed(sheet, "Speed, value", "110 %")
@@ -101,7 +100,6 @@ def test_an_edge_is_dragged_to_a_cut_and_the_sound_fills_the_length(bench, made)
     assert clip_of(made)["start"] + clip_of(made)["length"] == 250 * FRAME
 
 
-@pytest.mark.alone
 def test_a_speed_is_keyframed_in_its_lane_and_heard_as_it_is_rendered(bench, made, tmp_path):
     page = bench.page
     sheet = chosen(bench, "c-music")

@@ -1,7 +1,6 @@
 """Clips are moved, trimmed, faded, divided and joined as a person does it, and are heard so."""
 
 import numpy as np
-import pytest
 
 FRAME = 1920
 
@@ -38,7 +37,6 @@ def closer(bench):
     bench.page.wait_for_timeout(300)
 
 
-@pytest.mark.alone
 def test_a_clip_is_moved_trimmed_and_faded_by_its_handles_and_heard_so(bench, made, tmp_path):
     closer(bench)
     (before,) = voice(made)

@@ -28,7 +28,6 @@ def clip(made, id):
     return next(c for t in made.document["tracks"] for c in t["clips"] if c["id"] == id)
 
 
-@pytest.mark.alone
 def test_what_is_tried_is_heard_and_leaves_no_trace(bench, made, recipes, tmp_path):
     page = bench.page
     before = made.document

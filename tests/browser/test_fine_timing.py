@@ -87,7 +87,6 @@ def test_a_moved_clip_offers_to_bring_its_treatment(bench, made):
     assert music(made)["clips"] == [clip]
 
 
-@pytest.mark.alone
 def test_the_sound_inside_a_clip_is_slipped_by_its_grip_and_heard_so(bench, made, tmp_path):
     page = bench.page
     page.locator("[data-clip=c-voice] [data-grip=clip-move]").click()

@@ -94,7 +94,6 @@ def test_keyframes_are_put_dragged_typed_boxed_and_undone(bench, made, pan):
     assert points(made) == before
 
 
-@pytest.mark.alone
 def test_keyframes_are_copied_to_another_lane_and_heard(bench, made, pan, tmp_path):
     page = bench.page
     pan.click(100, 1.0)

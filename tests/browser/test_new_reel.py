@@ -1,12 +1,10 @@
 """A reel from files of one's own, from the first page to the first treatment."""
 
 import numpy as np
-import pytest
 from conftest import Api, Bench, enter
 from media import RATE
 
 
-@pytest.mark.alone
 def test_from_own_files_to_a_muffled_stretch(page, server, link, files, tmp_path):
     enter(page, server.url + link("/"))
     page.get_by_role("button", name="New reel…").first.click()

@@ -224,7 +224,6 @@ def refuse(route):
     route.fulfill(status=422, json={"detail": "the level may not be so low", "where": "gain_db"})
 
 
-@pytest.mark.alone
 def test_where_nothing_can_be_played_it_is_said_and_a_button_tries_again(made, bench):
     page = bench.page
     page.evaluate(

@@ -90,7 +90,6 @@ def test_a_bed_is_laid_over_the_shot_one_is_in(bench, made, sounds):
     assert one["start"] + one["length"] == 260 * FRAME + both
 
 
-@pytest.mark.alone
 def test_a_laid_bed_is_heard_as_the_command_line_renders_it(bench, made, sounds, tmp_path):
     bench.type_frame(120)
     wind = opened(bench, sounds, "hillside wind", "wind/hillside-wind")

@@ -14,6 +14,7 @@ from bathyphon.core.speed.change import SpeedChange
 from bathyphon.core.speed.reading import sound_at
 from bathyphon.core.speed.steady import Change, changed, reader
 from bathyphon.core.timing.curves import Curve
+from thinned import in_turn
 
 RATE = 48000
 FORMANTS = ((600, 80), (1200, 90), (2500, 120), (3500, 150))
@@ -66,8 +67,7 @@ def echoes(x):
     return np.abs(found[RATE // 200 : RATE // 20]).max() / found[0]
 
 
-@pytest.mark.parametrize("percent", [70.0, 125.0])
-@pytest.mark.parametrize("through_formants", [False, True], ids=["noise", "whisper"])
+@pytest.mark.parametrize(("through_formants", "percent"), in_turn([False, True], [70.0, 125.0]))
 def test_what_has_no_pitch_is_not_heard_twice(percent, through_formants):
     """At most 3 dB above noise that was that long from the beginning, over 20 s."""
     rng = np.random.default_rng(9)

@@ -5,6 +5,7 @@ import json
 
 import pytest
 from asgiref.sync import async_to_sync
+from django.db import transaction
 from django.test import AsyncClient, Client
 from paths import ALL, DESCRIBED, NOWHERE, VALUES, body_of, kind_of, query_of
 
@@ -33,11 +34,7 @@ def things(api, reel, media):
     export = Export.objects.create(
         reel=reel, account=api.user, revision=0, state=Export.DONE, name=SECRET
     )
-    export.path.parent.mkdir(parents=True, exist_ok=True)
-    export.path.write_bytes(b"RIFF")
     upload = Upload.objects.create(account=api.user, name=SECRET, size=10)
-    upload.path.parent.mkdir(parents=True, exist_ok=True)
-    upload.path.touch()
     preset = KeptPreset.objects.create(
         account=api.user, kind="effect", name=SECRET, document=DOCUMENT
     )
@@ -45,10 +42,21 @@ def things(api, reel, media):
     taken = {"reel": str(reel.pk), "name": SECRET, "treatments": [span]}
     recipe = api.post("/api/recipes/own", taken).json()["preset"]["id"]
     Media.objects.filter(pk=media.pk).update(own=True)
+    lay_files()
     return {
         "reels": reel.pk, "media": media.pk, "exports": export.pk, "uploads": upload.pk,
         "presets": preset.pk, "recipes/own": recipe, "sounds/own": media.pk,
     }  # fmt: skip
+
+
+def lay_files():
+    """The files of exports and uploads, where the last question has taken them away."""
+    for export in Export.objects.all():
+        export.path.parent.mkdir(parents=True, exist_ok=True)
+        export.path.write_bytes(b"RIFF")
+    for upload in Upload.objects.all():
+        upload.path.parent.mkdir(parents=True, exist_ok=True)
+        upload.path.write_bytes(b"")
 
 
 def ask(user, method, path, id, reel=NOWHERE):
@@ -88,47 +96,65 @@ def test_there_are_as_many_as_the_description_says():
     assert len(set(ALL)) == len(ALL)
 
 
-@pytest.mark.parametrize(("method", "path"), ALL)
-def test_nobody(things, method, path):
-    answer, body = ask(None, method, path, things.get(kind_of(path), NOWHERE))
-    if (method, path) in FOR_EVERYBODY:
-        assert answer.status_code in (403, 422)
-    else:
-        assert answer.status_code == 401, body
-    assert SECRET.encode() not in body
+KINDS = sorted({kind_of(path) for _, path in ALL})
+of_each_kind = pytest.mark.parametrize("kind", KINDS, ids=lambda kind: kind or "nothing named")
 
 
-@pytest.mark.parametrize(("method", "path"), ALL)
-def test_somebody_else(things, stranger, method, path):
-    kind = kind_of(path)
-    answer, body = ask(stranger.user, method, path, things.get(kind, NOWHERE), things["reels"])
-    assert answer.status_code < 500, body
-    assert SECRET.encode() not in body
-    if kind:
-        assert answer.status_code == 404, body
-        # What is another's is answered as what is nobody's.
-        none, said = ask(stranger.user, method, path, NOWHERE, things["reels"])
-        assert (none.status_code, said) == (404, body)
-    else:
-        for id in things.values():
-            assert str(id).encode() not in body
-    assert revision(things) == 0
-    assert not Reel.objects.get(pk=things["reels"]).trashed
+def each(kind):
+    """The addresses that name such a thing; what is done to one of them is taken back."""
+    for method, path in ALL:
+        if kind_of(path) == kind:
+            lay_files()
+            with transaction.atomic():
+                yield method, path
+                transaction.set_rollback(True)
 
 
-@pytest.mark.parametrize(("method", "path"), [p for p in ALL if kind_of(p[1]) == "reels"])
-def test_who_may_only_look(things, stranger, method, path):
+@of_each_kind
+def test_nobody(things, kind):
+    for method, path in each(kind):
+        answer, body = ask(None, method, path, things.get(kind, NOWHERE))
+        told = (method, path, answer.status_code, body)
+        if (method, path) in FOR_EVERYBODY:
+            assert answer.status_code in (403, 422), told
+        else:
+            assert answer.status_code == 401, told
+        assert SECRET.encode() not in body, told
+
+
+@of_each_kind
+def test_somebody_else(things, stranger, kind):
+    for method, path in each(kind):
+        answer, body = ask(stranger.user, method, path, things.get(kind, NOWHERE), things["reels"])
+        told = (method, path, answer.status_code, body)
+        assert answer.status_code < 500, told
+        assert SECRET.encode() not in body, told
+        if kind:
+            assert answer.status_code == 404, told
+            # What is another's is answered as what is nobody's.
+            none, said = ask(stranger.user, method, path, NOWHERE, things["reels"])
+            assert (none.status_code, said) == (404, body), told
+        else:
+            for id in things.values():
+                assert str(id).encode() not in body, told
+        assert revision(things) == 0, told
+        assert not Reel.objects.get(pk=things["reels"]).trashed, told
+
+
+def test_who_may_only_look(things, stranger):
     reel = Reel.objects.get(pk=things["reels"])
     Membership.objects.create(reel=reel, account=stranger.user, role=Membership.VIEWER)
-    answer, body = ask(stranger.user, method, path, reel.pk)
-    if (method, path) in CHANGES:
-        assert answer.status_code == 403, body
-        assert json.loads(body)["detail"].endswith(".")
-    else:
-        assert answer.status_code not in (401, 403), body
-        assert answer.status_code < 500, body
-    reel.refresh_from_db()
-    assert (reel.revision, reel.trashed) == (0, None)
+    for method, path in each("reels"):
+        answer, body = ask(stranger.user, method, path, reel.pk)
+        told = (method, path, answer.status_code, body)
+        if (method, path) in CHANGES:
+            assert answer.status_code == 403, told
+            assert json.loads(body)["detail"].endswith("."), told
+        else:
+            assert answer.status_code not in (401, 403), told
+            assert answer.status_code < 500, told
+        reel.refresh_from_db()
+        assert (reel.revision, reel.trashed) == (0, None), told
 
 
 def test_who_edits_changes_and_throws_nothing_away(things, stranger):
@@ -139,13 +165,14 @@ def test_who_edits_changes_and_throws_nothing_away(things, stranger):
     assert stranger.delete(f"/api/reels/{reel.pk}").status_code == 403
 
 
-@pytest.mark.parametrize(("method", "path"), ALL)
-def test_the_owner(things, api, method, path):
-    answer, body = ask(api.user, method, path, things.get(kind_of(path), NOWHERE), things["reels"])
-    found = (200, 201, 202, 204, 206, 409, 415, 422, 423)
-    if (method, path) in {*FOR_EVERYBODY, ("POST", "/api/reels/{id}/restore")}:
-        found = (*found, 403, 404)
-    assert answer.status_code in found, body
+@of_each_kind
+def test_the_owner(things, api, kind):
+    for method, path in each(kind):
+        answer, body = ask(api.user, method, path, things.get(kind, NOWHERE), things["reels"])
+        found = (200, 201, 202, 204, 206, 409, 415, 422, 423)
+        if (method, path) in {*FOR_EVERYBODY, ("POST", "/api/reels/{id}/restore")}:
+            found = (*found, 403, 404)
+        assert answer.status_code in found, (method, path, answer.status_code, body)
 
 
 def test_forms_of_other_pages_change_nothing(things, api):

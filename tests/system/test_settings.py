@@ -23,10 +23,7 @@ DOCUMENTED = {
 SECRET = "kJ8s-2mQp0vXz71bTtYeRw93LhNcA5dG"
 ASK = """
 import json, sys
-import django
-django.setup()
 from django.conf import settings
-from django.core.files.storage import storages
 print(json.dumps(eval(sys.argv[1])))
 """
 

@@ -53,11 +53,11 @@ def test_it_is_tried_again_only_while_time_is_withheld(pytester, stolen, good, t
     pytester.makeconftest(CONFTEST)
     pytester.makepyfile(TEST.format(stolen=stolen, good=good))
     Path("stat").write_text("cpu 1000 0 0 0 0 0 0 0 0 0\n")
-    result = pytester.runpytest_subprocess(*PLAIN)
+    result = pytester.runpytest_inprocess(*PLAIN)
     result.assert_outcomes(**outcome)
     assert len(Path("tried").read_text()) == tries
     if "skipped" in outcome:
-        shown = pytester.runpytest_subprocess(
+        shown = pytester.runpytest_inprocess(
             "-rs", "-p", "no:django", "-p", "no:cacheprovider"
         ).stdout.str()
         first = "8" if "8" in stolen else "40"

@@ -37,6 +37,8 @@ def test(options: list[str]) -> int:
             "DATABASE_URL": database.url("bathyphon"),
             "BATHYPHON_BROWSER_DATABASE_URL": database.url(BROWSER_DATABASES[0]),
         }
+        if long:
+            env["VITE_LONG"] = "1"
         failed = _chosen(chosen, long, env) if chosen else _everything(long, env)
     finally:
         database.stop()

@@ -6,6 +6,7 @@ import pytest
 import drawn
 from bathyphon.core.effects import EFFECTS
 from reels import Memory, document, noise, rendered, same_bits, treat, treatment
+from thinned import in_turn
 
 RATES = (8_000, 96_000, 192_000)
 
@@ -22,8 +23,7 @@ def sounds(rate, clip, *treatments):
 
 
 @pytest.mark.parametrize("times", [1, pytest.param(4, marks=pytest.mark.long)])
-@pytest.mark.parametrize("rate", RATES)
-@pytest.mark.parametrize("kind", EFFECTS)
+@pytest.mark.parametrize(("kind", "rate"), in_turn(EFFECTS, RATES))
 def test_every_effect_at_every_rate(kind, rate, times):
     rng = np.random.default_rng([rate, *kind.encode()])
     for _ in range(times):
@@ -36,11 +36,11 @@ def test_every_effect_at_every_rate(kind, rate, times):
         sounds(rate, {}, span)
 
 
-@pytest.mark.parametrize("rate", RATES)
+PERCENT = [50, 100, 150, {"keyframes": [{"at": 0, "value": 60}, {"at": 4000, "value": 170}]}]
+
+
 @pytest.mark.parametrize("pitch", ["hold", "follow"])
-@pytest.mark.parametrize(
-    "percent", [50, 100, 150, {"keyframes": [{"at": 0, "value": 60}, {"at": 4000, "value": 170}]}]
-)
+@pytest.mark.parametrize(("percent", "rate"), in_turn(PERCENT, RATES))
 def test_every_speed_at_every_rate(percent, pitch, rate):
     sounds(rate, {"speed": {"percent": percent, "pitch": pitch, "semitones": 3.0}})
 

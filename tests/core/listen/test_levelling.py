@@ -9,6 +9,7 @@ from bathyphon.core.measure.levels import levels_of, louder_by
 from bathyphon.core.measure.loudness import integrated, lufs
 from bathyphon.core.measure.tally import WEIGHTED
 from soundtracks import FRAME, RATE, Film, film
+from thinned import thinned
 
 LOUD = {"type": "peak", "freq_hz": 700, "gain_db": 14, "q": 0.4}
 
@@ -96,9 +97,7 @@ def test_a_bed_dips_under_speech():
     assert -10.5 < change < -7.0
 
 
-@pytest.mark.parametrize(
-    "seed", [0, 1, *(pytest.param(seed, marks=pytest.mark.long) for seed in range(2, 5))]
-)
+@pytest.mark.parametrize("seed", thinned(range(5), 5))
 def test_an_uneven_voice_is_evened_out(seed):
     """Phrases at levels drawn at random come within 2 dB of each other, quiet ones alone too."""
     reel = film(45 + seed).copy()

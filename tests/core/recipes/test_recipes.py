@@ -16,6 +16,7 @@ from bathyphon.core.errors import Refused
 from bathyphon.core.measure.decay import decay_times
 from bathyphon.core.recipes import RECIPES
 from soundtracks import speech
+from thinned import in_turn, thinned
 
 
 def sec(samples):
@@ -63,8 +64,7 @@ def bench_for(recipe, rate="25/1"):
     return bench
 
 
-@pytest.mark.parametrize("recipe", RECIPES)
-@pytest.mark.parametrize("rate", RATES)
+@pytest.mark.parametrize(("recipe", "rate"), in_turn(RECIPES, RATES))
 def test_a_recipe_is_carried_out_recorded_and_taken_back(recipe, rate):
     bench = bench_for(recipe, rate)
     before = copy.deepcopy(bench.document)
@@ -128,9 +128,7 @@ def test_answers_that_make_no_sense_are_refused(recipe):
         bench.plan(recipe, place, sauce=1)
 
 
-@pytest.mark.parametrize(
-    "seed", [0, *(pytest.param(seed, marks=pytest.mark.long) for seed in range(1, 8))]
-)
+@pytest.mark.parametrize("seed", thinned(range(8), 8))
 @pytest.mark.parametrize("recipe", RECIPES)
 def test_any_answers_make_a_reel_that_sounds(recipe, seed):
     chance = np.random.default_rng(seed)

@@ -11,6 +11,7 @@ from bathyphon.core.sounds.kit.rate import RATE
 from bathyphon.core.sounds.kit.stretch import Stretch
 from bathyphon.core.sounds.made import make, sound_of
 from bathyphon.core.sounds.shelf import SOUNDS
+from thinned import thinned
 
 BEDS = [m for m in MODELS.values() if m.kind == "bed"]
 HITS = [m for m in MODELS.values() if m.kind == "hit"]
@@ -76,14 +77,14 @@ def test_a_shipped_sound_is_as_loud_as_the_others(sound):
 
 
 @pytest.mark.parametrize("model", MODELS.values(), ids=lambda m: m.id)
-def test_any_settings_give_a_sound(model):
-    for seed in range(2):
-        settings = drawn_settings(model.id, 10 + seed)
-        if "steps" in settings:
-            settings["steps"] = min(settings["steps"], 8.0)
-        x = rendered(model.id, settings, seed, 2.0)
-        assert np.isfinite(x).all()
-        assert 1e-4 < np.abs(x).max() <= 0.84
+@pytest.mark.parametrize("seed", thinned(range(4), 4))
+def test_any_settings_give_a_sound(model, seed):
+    settings = drawn_settings(model.id, 10 + seed)
+    if "steps" in settings:
+        settings["steps"] = min(settings["steps"], 8.0)
+    x = rendered(model.id, settings, seed, 2.0)
+    assert np.isfinite(x).all()
+    assert 1e-4 < np.abs(x).max() <= 0.84
 
 
 @pytest.mark.parametrize("model", HITS, ids=lambda m: m.id)
@@ -105,14 +106,14 @@ def test_another_take_is_another_sound_of_the_same_kind(model):
     assert np.array_equal(one, rendered(model, {}, 1, 5.0))
 
 
-@pytest.mark.parametrize("model", BEDS, ids=lambda m: m.id)
+@pytest.mark.parametrize("model", thinned(BEDS, 2), ids=lambda m: m.id)
 def test_a_longer_bed_begins_as_the_shorter_one(model):
     short = rendered(model.id, {}, 3, 5.5)
     long = rendered(model.id, {}, 3, 7.0)
     assert np.array_equal(short, long[:, : short.shape[1]])
 
 
-@pytest.mark.parametrize("model", BEDS, ids=lambda m: m.id)
+@pytest.mark.parametrize("model", thinned(BEDS, 3), ids=lambda m: m.id)
 def test_there_is_no_seam_where_chunks_meet(model):
     x = rendered(model.id, {}, 1, 40.0).mean(axis=0)
     hop = RATE // 50

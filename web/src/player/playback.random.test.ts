@@ -32,7 +32,10 @@ const sound = (length: number, level: number): Sound => [
   new Float32Array(length).fill(level),
 ];
 
-it.each(Array.from({ length: 100 }, (_, seed) => seed))('nothing clicks, seed %i', (seed) => {
+/** The long tests try more. */
+const SEEDS = import.meta.env.VITE_LONG ? 400 : 25;
+
+it.each(Array.from({ length: SEEDS }, (_, seed) => seed))('nothing clicks, seed %i', (seed) => {
   const draw = numbers(seed);
   const below = (n: number) => Math.floor(draw() * n);
   const playback = new Playback(GRID, RATE);

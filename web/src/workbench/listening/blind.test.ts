@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { describe, expect, it } from 'vitest';
 import { usePlayer, type Player } from '../../player/player';
 import { answer, begin, byChance, end, hear, useBlind } from './blind';

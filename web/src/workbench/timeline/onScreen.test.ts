@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { expect, it } from 'vitest';
 import type { ReelDocument } from '../../reel/document';
 import { mediaInSight } from './onScreen';

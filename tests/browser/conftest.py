@@ -191,7 +191,8 @@ def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     env["DATABASE_URL"] = env["BATHYPHON_BROWSER_DATABASE_URL"] + (worker and f"_{worker}")
     env["DJANGO_SETTINGS_MODULE"] = "bathyphon.server.settings.local"
     env["BATHYPHON_SECRET_KEY"] = "browser-tests-0123456789-abcdefghijklmno"
-    env["BATHYPHON_DATA"] = str(tmp_path_factory.mktemp("data"))
+    # Where all of a run keep their files: what one has prepared the others find prepared.
+    env["BATHYPHON_DATA"] = env.get("BATHYPHON_TEST_DATA") or str(tmp_path_factory.mktemp("data"))
     env["PYTHONPATH"] = str(ROOT / "src")
     running = Server(free_port(), env)
     running.django("migrate", "--noinput")
@@ -375,18 +376,33 @@ def at_rest(locator: Locator) -> dict[str, float]:
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as playwright:
-        chromium = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        program = shutil.which("chromium-headless-shell") or shutil.which("chromium")
+        chromium = playwright.chromium.launch(executable_path=program, args=CHROMIUM)
         yield chromium
         chromium.close()
 
 
-@pytest.fixture
-def context(browser: Browser) -> Iterator[BrowserContext]:
+@pytest.fixture(scope="session")
+def kept_context(browser: Browser) -> Iterator[BrowserContext]:
+    """One for all tests, as a person has one: what a page has loaded is not loaded again."""
     made = browser.new_context(viewport=SIZE, bypass_csp=True, accept_downloads=True)
     made.add_init_script(TAP)
     made.add_init_script(ASKED)
     yield made
     made.close()
+
+
+@pytest.fixture
+def context(kept_context: BrowserContext, server: Server) -> Iterator[BrowserContext]:
+    """Nobody is signed in, and nothing is remembered of another test."""
+    yield kept_context
+    kept = kept_context.new_page()
+    session = kept_context.new_cdp_session(kept)
+    what = {"origin": server.url, "storageTypes": "cookies,local_storage,indexeddb"}
+    session.send("Storage.clearDataForOrigin", what)
+    for page in kept_context.pages:
+        page.close()
+    kept_context.clear_cookies()
 
 
 @pytest.fixture

@@ -8,7 +8,6 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-import pytest
 from conftest import pressed, still
 
 AXE = (Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()
@@ -35,15 +34,22 @@ LEFT, MENU, LIST = ".left", "[role=menu]", "[role=listbox]"
 
 
 def faults(page: Any, within: str = "") -> list[Any]:
-    """What is wrong on the page, or in a part of it that has changed since it was looked at."""
+    """What is wrong by day or by night on the page, or in a part of it that has changed since it
+    was looked at."""
     if not page.evaluate("'axe' in window"):
         page.evaluate(AXE)
+    by_day = _faults(page, within, RULES)
+    page.emulate_media(color_scheme="dark")
+    by_night = _faults(page, within, AT_NIGHT)
+    page.emulate_media(color_scheme="light")
+    return by_day + [("by night", *fault) for fault in by_night]
+
+
+def _faults(page: Any, within: str, rules: dict[str, Any]) -> list[Any]:
     # What is half faded in has half its contrast.
     still(page)
-    night = page.evaluate("matchMedia('(prefers-color-scheme: dark)').matches")
     found = page.evaluate(
-        "([within, rules]) => axe.run(within || document, rules)",
-        [within, AT_NIGHT if night else RULES],
+        "([within, rules]) => axe.run(within || document, rules)", [within, rules]
     )
     broken = [
         (rule["id"], node["html"][:160], node.get("failureSummary", "")[:200])
@@ -60,20 +66,13 @@ def faults(page: Any, within: str = "") -> list[Any]:
     return broken + unsure
 
 
-@pytest.fixture(params=["light", "dark"])
-def seen(bench, request):
-    bench.page.emulate_media(color_scheme=request.param)
-    bench.page.wait_for_timeout(300)
-    return bench.page
-
-
 def opened(page: Any, role: str, name: str) -> None:
     page.get_by_role(role, name=name).first.click()
     page.wait_for_timeout(350)
 
 
-def test_sheets_and_menus_of_clips_treatments_tracks_and_keyframes(bench, made, seen):
-    page = seen
+def test_sheets_and_menus_of_clips_treatments_tracks_and_keyframes(bench, made):
+    page = bench.page
     bands = [{"freq_hz": 500.0}, {"type": "low_cut", "freq_hz": 80.0}]
     made.edit(
         kind="add_treatment", track="music", id="f1", name="Under",
@@ -130,8 +129,8 @@ def test_sheets_and_menus_of_clips_treatments_tracks_and_keyframes(bench, made, 
     assert faults(page, LEFT) == []
 
 
-def test_analyses_their_sheets_and_menus(bench, made, seen):
-    page = seen
+def test_analyses_their_sheets_and_menus(bench, made):
+    page = bench.page
     made.edit(
         kind="add_treatment",
         track="music",
@@ -156,8 +155,8 @@ def test_analyses_their_sheets_and_menus(bench, made, seen):
     assert faults(page) == []
 
 
-def test_lists_dialogs_and_pages(bench, made, server, seen):
-    page = seen
+def test_lists_dialogs_and_pages(bench, server):
+    page = bench.page
     y = bench.lane("music")["y"] + 30
     bench.drag(bench.x_of_frame(100), y, bench.x_of_frame(250))
     assert faults(page) == []

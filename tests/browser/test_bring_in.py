@@ -189,6 +189,7 @@ def test_an_upload_left_unfinished_is_shown_and_goes_on(bench, made, tmp_path):
     page.get_by_role("tab", name="Media & sounds").click()
     left = page.get_by_role("region", name="Unfinished uploads")
     left.get_by_text("half.wav").wait_for()
+    print("LEFT", left.inner_text())
     page.unroute("**/api/uploads/*")
     sent = []
     page.on(

@@ -69,7 +69,9 @@ def test_waves_are_drawn_larger_and_no_level_changes(bench, made):
     assert made.document == reel
 
 
-def test_signing_in_loads_little_and_all_of_it_compressed(context, server):
+def test_signing_in_loads_little_and_all_of_it_compressed(browser, server):
+    # One who has never been there: nothing is kept.
+    context = browser.new_context()
     page = context.new_page()
     page.goto(f"{server.url}/reels/00000000-0000-0000-0000-000000000000")
     page.get_by_role("heading", name="Sign in").wait_for()

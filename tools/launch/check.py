@@ -28,6 +28,7 @@ def test(options: list[str]) -> int:
     chosen = [o for o in options if o != "--long"]
     database = Database(tests=True)
     database.start()
+    data = tempfile.TemporaryDirectory(prefix="bathyphon-tests-", ignore_cleanup_errors=True)
     try:
         for name in BROWSER_DATABASES:
             database.ensure(name)
@@ -36,12 +37,14 @@ def test(options: list[str]) -> int:
             **python_env(),
             "DATABASE_URL": database.url("bathyphon"),
             "BATHYPHON_BROWSER_DATABASE_URL": database.url(BROWSER_DATABASES[0]),
+            "BATHYPHON_TEST_DATA": data.name,
         }
         if long:
             env["VITE_LONG"] = "1"
         failed = _chosen(chosen, long, env) if chosen else _everything(long, env)
     finally:
         database.stop()
+        data.cleanup()
     if failed:
         say(f"Failed: {', '.join(failed)}")
         return 1

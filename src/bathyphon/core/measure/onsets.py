@@ -13,9 +13,9 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.fft import rfft
 from scipy.ndimage import maximum_filter1d, uniform_filter1d
-from scipy.signal import find_peaks
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.measure.maxima import maxima
 
 HOP_SECONDS = 0.005
 WINDOW_SECONDS = 0.021
@@ -119,9 +119,9 @@ def onsets(mono: NDArray[np.floating], rate: int, found: Novelty | None = None) 
     n = found or novelty(mono, rate)
     local = uniform_filter1d(n.flux, max(3, round(0.3 * rate / n.hop)))
     threshold = np.maximum(1.5 * local, 0.12 * float(np.percentile(n.flux, 99.5)) + 1e-9)
-    peaks, _ = find_peaks(n.flux, distance=max(1, round(0.04 * rate / n.hop)))
+    peaks = maxima(n.flux, max(1, round(0.04 * rate / n.hop)))
     peaks = peaks[n.flux[peaks] > np.maximum(threshold[peaks], 1.5)]
-    coarse = peaks.astype(np.int64) * n.hop
+    coarse = peaks * n.hop
     return Onsets(_placed(np.asarray(mono, np.float32), rate, coarse), n.flux[peaks])
 
 

@@ -9,11 +9,11 @@ from __future__ import annotations
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import sosfilt
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.measure.between import TAPS, interpolator, largest_between
 from bathyphon.core.measure.loudness import k_weighting
+from bathyphon.core.measure.weighting import weighted
 
 ROWS_A_SECOND = 10
 WEIGHTED, LEFT_PEAK, RIGHT_PEAK, TRUE_PEAK, LEFT, RIGHT, BOTH, FULL = range(8)
@@ -46,7 +46,7 @@ class Tally:
         self._rows: list[Floats] = []
         self._second = 0
         if before is not None and before.shape[1]:
-            _, self._memory = self._weighted(before)
+            weighted(before, self._sections, self._memory)
             known = before[:, -TAPS:]
             self._past[:, TAPS - known.shape[1] :] = known
 
@@ -77,16 +77,12 @@ class Tally:
         k = len(self._rows)
         return (k + 1) * self.rate // ROWS_A_SECOND - k * self.rate // ROWS_A_SECOND
 
-    def _weighted(self, sound: NDArray[np.floating]) -> tuple[Floats, Floats]:
-        y, memory = sosfilt(self._sections, sound.astype(np.float64), axis=1, zi=self._memory)
-        return y, memory
-
     def _write(self, x: Floats) -> None:
-        weighted, self._memory = self._weighted(x)
+        heard = weighted(x, self._sections, self._memory)
         around = np.concatenate([self._past, x], axis=1)
         self._past = around[:, -TAPS:]
         row = np.empty(COLUMNS)
-        row[WEIGHTED] = np.mean(np.sum(weighted * weighted, axis=0))
+        row[WEIGHTED] = np.mean(np.sum(heard * heard, axis=0))
         row[LEFT_PEAK], row[RIGHT_PEAK] = np.abs(x).max(axis=1)
         row[TRUE_PEAK] = max(
             row[LEFT_PEAK], row[RIGHT_PEAK], *(largest_between(s, self._filter) for s in around)

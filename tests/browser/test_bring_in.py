@@ -162,7 +162,8 @@ def test_an_upload_goes_on_after_a_lost_connection(bench, made, tmp_path):
 
 def test_an_upload_left_unfinished_is_shown_and_goes_on(bench, made, tmp_path):
     page = bench.page
-    path = tmp_path / "half.wav"
+    name = f"half-{made.id[:8]}.wav"
+    path = tmp_path / name
     noise = np.random.default_rng(4).standard_normal((60 * RATE, 2)) * 0.1
     soundfile.write(path, noise, RATE, subtype="FLOAT")
     parts = []
@@ -188,8 +189,8 @@ def test_an_upload_left_unfinished_is_shown_and_goes_on(bench, made, tmp_path):
     page.wait_for_selector(".track")
     page.get_by_role("tab", name="Media & sounds").click()
     left = page.get_by_role("region", name="Unfinished uploads")
-    left.get_by_text("half.wav").wait_for()
-    print("LEFT", left.inner_text())
+    left = left.locator(".shelf-step", has_text=name)
+    left.wait_for()
     page.unroute("**/api/uploads/*")
     sent = []
     page.on(
@@ -199,7 +200,7 @@ def test_an_upload_left_unfinished_is_shown_and_goes_on(bench, made, tmp_path):
     with page.expect_file_chooser() as chooser:
         left.get_by_role("button", name="Choose the file…").click()
     chooser.value.set_files(path)
-    page.locator(".medium", has_text="half.wav").wait_for(timeout=60_000)
+    page.locator(".medium", has_text=name).wait_for(timeout=60_000)
     assert sent[0] > 0
     left.wait_for(state="detached")
 

@@ -24,6 +24,7 @@ SECRET = "kJ8s-2mQp0vXz71bTtYeRw93LhNcA5dG"
 ASK = """
 import json, sys
 from django.conf import settings
+settings.INSTALLED_APPS
 print(json.dumps(eval(sys.argv[1])))
 """
 

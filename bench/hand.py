@@ -228,9 +228,6 @@ def gestures(page: Page) -> dict[str, Gesture]:
         knob = page.get_by_role("region", name="Gain").get_by_role("slider").first
         return lambda: knob.press(key)
 
-    def nowhere() -> Place:
-        return 640, 40
-
     gain = slider("Gain")
     return {
         "control of an effect": Gesture(gain, (-20, 0), (20, 0)),
@@ -256,9 +253,6 @@ def gestures(page: Page) -> dict[str, Gesture]:
             gain, keys=(typing("Level, value", "-24 dB"), typing("Level, value", "-6 dB"))
         ),
         "a value set by keys": Gesture(gain, keys=(nudging("Home"), nudging("End"))),
-        "typed level of a track": Gesture(
-            nowhere, keys=(typing("Level of Noise", "-24"), typing("Level of Noise", "0"))
-        ),
     }
 
 

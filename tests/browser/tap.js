@@ -39,6 +39,8 @@
     },
     take() {
       this.from = undefined;
+      // A device that has stood still has left the clock of events behind.
+      this.offset = Infinity;
       this.heard = 0;
       const all = new Uint8Array(this.parts.reduce((n, p) => n + p.byteLength, 0));
       let at = 0;

@@ -14,7 +14,7 @@ from steps import PYTHON, ROOT
 
 def doctor() -> int:
     """Look at everything; exit status 1 if something is missing."""
-    rows = [(need.what, need.path, need.command) for need in needs(browser=True)]
+    rows = [(need.what, need.path or need.instead, need.command) for need in needs(browser=True)]
     version = sys.version.split()[0]
     rows.insert(
         0,

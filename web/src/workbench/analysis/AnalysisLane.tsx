@@ -91,8 +91,7 @@ function Lane({ open, label, picture }: LaneProps) {
       g.scale(ratio, ratio);
       paint(g, box, inksOf(element, scheme));
     }
-    // A last hundredth stays until all has come.
-    setShare(picture.ready(box) ? 1 : Math.min(0.99, picture.share(box)));
+    setShare(picture.share(box));
   }, [picture, box, width, height, scheme]);
   useEffect(() => {
     if (open.large) frame.current?.scrollIntoView({ block: 'nearest' });
@@ -108,7 +107,7 @@ function Lane({ open, label, picture }: LaneProps) {
       style={{ height }}
       aria-label={`${label} of ${of}`}
       data-analysis={open.name}
-      data-busy={busy || undefined}
+      aria-busy={busy}
     >
       <AnalysisHead open={open} label={label} of={of} picture={picture} box={box} />
       {/* Read by keys as by the pointer: where one is, and what stands there. */}
@@ -149,7 +148,7 @@ function Lane({ open, label, picture }: LaneProps) {
           <p className="analysis-note small">{picture.trouble}</p>
         ) : (
           busy && (
-            <p className="analysis-note measuring small">Measuring… {Math.round(100 * share)} %</p>
+            <p className="analysis-note measuring small">Measuring… {Math.floor(100 * share)} %</p>
           )
         )}
       </div>

@@ -12,9 +12,7 @@ export interface Picture {
   rows: number;
   /** A table of what a box shows, line by line. */
   table: (box: Box) => (string | number)[][];
-  /** Whether all of a box has come; if it does not, why. */
-  ready: (box: Box) => boolean;
-  /** How much of a box has come, from 0 to 1. */
+  /** How much of a box has come, from 0 to 1; if it does not come, why. */
   share: (box: Box) => number;
   trouble: string;
 }

@@ -15,7 +15,7 @@ async function whole(picture: Picture, box: Box, look: () => void): Promise<bool
   const until = performance.now() + LONGEST_MS;
   for (;;) {
     look();
-    if (picture.ready(box)) return true;
+    if (picture.share(box) === 1) return true;
     if (performance.now() > until) {
       useSession
         .getState()

@@ -143,7 +143,6 @@ describe('columns', () => {
       rows: ROWS,
       fraction: 10,
       tile: () => ({ values, share: 1 }),
-      ready: () => true,
       share: () => 1,
     };
     const column = columnAt(strip, each * (COLUMNS * 4 + 5.5));

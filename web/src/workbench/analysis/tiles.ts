@@ -188,9 +188,7 @@ export interface Strip {
   /** By how much values are multiplied. */
   fraction: number;
   tile: (index: number) => Tile | undefined;
-  /** Whether a tile is here as it is. */
-  ready: (index: number) => boolean;
-  /** How much of it is, from 0 to 1. */
+  /** How much of a tile is here as it is, from 0 to 1. */
   share: (index: number) => number;
 }
 

@@ -50,7 +50,6 @@ export function stripOf(
     rows: (kind.rows[how.axis] ?? []).length + kind.beside.length,
     fraction: kind.fraction,
     tile: (index) => tiles.get(wanted, index, revision),
-    ready: (index) => tiles.ready(wanted, index, revision),
     share: (index) => tiles.share(wanted, index, revision),
   };
 }
@@ -106,9 +105,7 @@ export function useColumns(open: Open, kind: KindTable, scale: number): Picture 
       each: first?.each ?? 1,
       rows: (kind.rows[open.axis] ?? []).length,
       table: (box) => tableOf(box, source, open, clock),
-      ready: (box) =>
-        arrivals >= 0 && [after, before].every((strip) => !strip || isReady(strip, box)),
-      share: (box) => shareOf(box, [after, before]),
+      share: (box) => (arrivals < 0 ? 0 : shareOf(box, [after, before])),
       trouble: tiles.why({ of: open.of, kind: kind.id }),
     };
   }, [reel, revision, clock, open, kind, step, target, arrivals]);
@@ -120,10 +117,6 @@ function tilesIn(strip: Strip, { start, width, scale }: Box): number[] {
   const first = Math.max(0, Math.floor(start / per));
   const last = Math.floor((start + width * scale) / per);
   return Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => first + i);
-}
-
-function isReady(strip: Strip, box: Box): boolean {
-  return tilesIn(strip, box).every((index) => strip.ready(index));
 }
 
 function shareOf(box: Box, strips: (Strip | undefined)[]): number {

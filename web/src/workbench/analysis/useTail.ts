@@ -68,7 +68,6 @@ export function useTail(open: Open): Picture {
           ]),
         ),
       ],
-      ready: () => !isFetching,
       share: () => (isFetching ? 0 : 1),
       trouble: error?.message ?? '',
     }),

@@ -41,7 +41,7 @@ def settled(page, name):
     lane = page.locator(f'[data-analysis="{name}"]')
     lane.wait_for()
     page.wait_for_function(
-        "(name) => document.querySelector(`[data-analysis='${name}']`).dataset.busy === undefined",
+        "(name) => document.querySelector(`[data-analysis='${name}']`).ariaBusy === 'false'",
         arg=name, timeout=30000,
     )  # fmt: skip
     page.wait_for_timeout(200)

@@ -50,8 +50,8 @@ SAVED = """() => !window.__asked.some(({ pathname }) =>
 
 
 def pytest_runtest_protocol(item: pytest.Item, nextitem: pytest.Item | None) -> bool | None:
-    """What has the machine for itself is judged only while it does have it."""
-    if not item.get_closest_marker("alone"):
+    """What listens in time is judged only while the machine is there for it."""
+    if not any(map(item.get_closest_marker, ("alone", "in_time"))):
         return None
     hook = item.ihook
     hook.pytest_runtest_logstart(nodeid=item.nodeid, location=item.location)
@@ -77,7 +77,8 @@ class Server:
         self.process = subprocess.Popen(
             [sys.executable, "-m", "uvicorn", "bathyphon.server.asgi:application",
              "--port", str(self.port), "--log-level", "warning", "--no-access-log",
-             "--http", "bathyphon.server.half_open:HalfOpenProtocol", "--no-proxy-headers"],
+             "--http", "bathyphon.server.half_open:HalfOpenProtocol", "--no-proxy-headers",
+             "--ws-per-message-deflate", "false"],
             env=self.env,
             cwd=ROOT,
         )  # fmt: skip
@@ -243,6 +244,10 @@ class Made:
     @property
     def document(self) -> Any:
         return self.api.get(f"/api/reels/{self.id}")["document"]
+
+    @property
+    def revision(self) -> int:
+        return int(self.api.get(f"/api/reels/{self.id}")["revision"])
 
     def edit(self, **command: Any) -> None:
         """Edit as another window would."""
@@ -460,6 +465,21 @@ class Bench:
 
     def saved(self) -> None:
         settled(self.page)
+
+    def shows(self, made: Made) -> None:
+        """Wait until what another window has done is shown, and laid out where the view is."""
+        there = "(revision) => Number(document.body.dataset.revision) >= revision"
+        self.page.wait_for_function(there, arg=made.revision)
+        self.laid_out()
+
+    def laid_out(self) -> None:
+        """Wait until nothing is merely shifted or stretched to where the view has gone."""
+        # What lies over it has a stretch of its own.
+        laid = "document.querySelectorAll('.lane[data-track] > .following:first-child')"
+        lying = f"![...{laid}].some((box) => box.style.transform)"
+        for _ in range(2):
+            self.page.wait_for_function(lying)
+            still(self.page)
 
     def start_listening(self) -> None:
         """Play for a moment, so that the tap sits in the audio graph."""

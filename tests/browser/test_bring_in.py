@@ -42,7 +42,7 @@ def test_markers_are_dropped_named_moved_and_undone(bench, made):
     assert document(made)["markers"][0]["at"] == 150 * 1920
 
 
-@pytest.mark.alone
+@pytest.mark.in_time
 def test_a_marker_dropped_while_playing_lies_where_it_was_heard(bench, made):
     page = bench.page
     bench.start_listening()
@@ -205,7 +205,7 @@ def test_an_upload_left_unfinished_is_shown_and_goes_on(bench, made, tmp_path):
     left.wait_for(state="detached")
 
 
-@pytest.mark.alone
+@pytest.mark.in_time
 def test_half_and_double_speed_hold_pitch_and_picture(bench):
     page = bench.page
     bench.start_listening()
@@ -230,7 +230,7 @@ def test_half_and_double_speed_hold_pitch_and_picture(bench):
     page.get_by_text("1×", exact=True).click()
 
 
-@pytest.mark.alone
+@pytest.mark.in_time
 def test_dragging_the_playhead_is_heard(bench, made):
     page = bench.page
     bench.start_listening()

@@ -78,11 +78,10 @@ def test_an_edge_is_dragged_to_a_cut_and_the_sound_fills_the_length(bench, made)
     chosen(bench)
     page = bench.page
     made.edit(kind="trim_clip", id="c-voice", edge="end", to={"frame": 230})
-    page.wait_for_timeout(300)
+    bench.shows(made)
     page.keyboard.press("z")
-    page.wait_for_timeout(400)
     page.keyboard.press("-")
-    page.wait_for_timeout(400)
+    bench.laid_out()
     grip = page.locator("[data-clip=c-voice] [data-grip=fit-end]").bounding_box()
     x, y = grip["x"] + grip["width"] / 2, grip["y"] + grip["height"] / 2
     wide = page.locator("[data-clip=c-voice]").bounding_box()["width"]

@@ -60,7 +60,7 @@ def loudness(sound):
     return levels_of(tally(sound, RATE)).loudness
 
 
-@pytest.mark.alone
+@pytest.mark.in_time
 def test_flip_between_treated_and_untreated(dull, made, tmp_path):
     page = dull.page
     treated = made.render(tmp_path)
@@ -197,7 +197,7 @@ def test_what_clips_is_found_and_mended_in_one_step(dull, made):
         assert "on purpose" in str(made.document["listening"]), title
 
 
-@pytest.mark.alone
+@pytest.mark.in_time
 def test_meters_read_what_plays_as_the_core_does(dull, made, tmp_path):
     page = dull.page
     treated = made.render(tmp_path)

@@ -219,7 +219,7 @@ def test_effects_are_put_in_order_by_dragging_and_by_keys(bench, made):
     assert kinds() == ["echo", "tone", "muffle"]
 
 
-@pytest.mark.alone
+@pytest.mark.in_time
 @pytest.mark.parametrize("seconds", [6, pytest.param(60, marks=pytest.mark.long)])
 def test_a_chain_of_eight_plays_without_a_gap(bench, made, tmp_path, seconds):
     chain = [{"id": f"e{i}", **effect} for i, effect in enumerate(CHAIN)]

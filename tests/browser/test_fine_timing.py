@@ -91,9 +91,8 @@ def test_the_sound_inside_a_clip_is_slipped_by_its_grip_and_heard_so(bench, made
     page = bench.page
     page.locator("[data-clip=c-voice] [data-grip=clip-move]").click()
     page.keyboard.press("z")
-    page.wait_for_timeout(300)
     made.edit(kind="trim_clip", id="c-voice", edge="start", to={"frame": 130})
-    page.wait_for_timeout(400)
+    bench.shows(made)
     voice = lambda: next(t for t in made.document["tracks"] if t["id"] == "voice")["clips"][0]  # noqa: E731
     before = voice()
     box = page.locator("[data-clip=c-voice] [data-grip=slip]").bounding_box()
@@ -124,7 +123,7 @@ def test_ramps_are_bent_and_crossfades_chosen_in_the_sheet(bench, made):
     (clip,) = music(made)["clips"]
     made.edit(kind="split_clips", ids=[clip["id"]], new=["later"], at={"frame": 300})
     made.edit(kind="trim_clip", id=clip["id"], edge="end", to={"frame": 320})
-    page.wait_for_timeout(400)
+    bench.shows(made)
     page.locator(f"[data-clip={clip['id']}]").focus()
     page.keyboard.press("Enter")
     page.get_by_label("Crossfade at its end").select_option("equal_power")

@@ -296,11 +296,41 @@ def test_what_is_given_up_stays_so_whatever_is_done_next(laid, made):
     assert made.document == before
 
 
+AT_ONCE = """([x, y, given_up]) => {
+  const at = document.elementFromPoint(x, y);
+  const told = (Kind, name, buttons) => at.dispatchEvent(new Kind(name,
+    { bubbles: true, cancelable: true, clientX: x, clientY: y, button: 0, buttons, pointerId: 1 }));
+  told(PointerEvent, 'pointerdown', 1);
+  told(MouseEvent, 'mousedown', 1);
+  if (given_up)
+    window.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }));
+  told(PointerEvent, 'pointerup', 0);
+  told(MouseEvent, 'mouseup', 0);
+}"""
+
+
+@pytest.mark.parametrize("given_up", [False, True], ids=["let go", "given up"])
+def test_a_tap_that_is_over_before_anything_is_drawn(laid, made, given_up):
+    """A machine that is busy draws nothing between the pointer's coming and its going."""
+    before = made.document
+    x, y = slider(laid)
+    laid.page.evaluate(AT_ONCE, [x - 15, y, given_up])
+    # Whatever the page does later because of it, and what is done next.
+    laid.page.wait_for_timeout(150)
+    laid.go_to(300)
+    laid.saved()
+    assert (made.document == before) == given_up
+    if not given_up:
+        laid.page.keyboard.press("Control+z")
+        laid.saved()
+        assert made.document == before
+
+
 def test_undo_right_after_a_nudge_takes_back_the_nudge(laid, made):
     page = laid.page
     open_card(laid, "Gain")
     made.edit(kind="set_chain", owner="treatment:f1", strength=90)
-    page.wait_for_timeout(300)
+    laid.shows(made)
     before = made.document
     field = page.get_by_role("region", name="Gain").get_by_label("Level, value")
     field.focus()

@@ -120,7 +120,7 @@ def test_keyframes_are_copied_to_another_lane_and_heard(bench, made, pan, tmp_pa
     assert np.abs(sound - expected[:, at]).max() < 1e-6
 
 
-@pytest.mark.alone
+@pytest.mark.in_time
 def test_a_control_turned_while_it_plays_is_recorded_and_thinned(bench, made, pan):
     page = bench.page
     bench.start_listening()

@@ -138,7 +138,7 @@ def test_an_edit_is_seen_and_both_sides_are_shown(hall, made):
     before = number(read_at(hall, lane, 60, 0.5), "dBFS")
     page.mouse.move(5, 5)
     made.edit(kind="set_track", id="music", gain_db=-9)
-    page.wait_for_timeout(600)
+    hall.shows(made)
     lane = settled(page, "wave/track:music")
     assert number(read_at(hall, lane, 60, 0.5), "dBFS") == pytest.approx(before - 9, abs=0.11)
     treated = number(read_at(hall, lane, 150, 0.5), "dBFS")
@@ -164,7 +164,7 @@ def test_the_loudness_that_is_asked_for_is_a_line(hall, made):
     canvas = lane.locator(".following canvas").element_handle()
     assert page.evaluate(pixel, [canvas, -45]) == 0
     made.edit(kind="set_threshold", id="target_lufs", value=-45 + 10)
-    page.wait_for_timeout(800)
+    hall.shows(made)
     settled(page, "loudness/track:music")
     assert page.evaluate(pixel, [canvas, -35]) > 100
 
@@ -266,7 +266,7 @@ def test_a_range_and_the_mix_by_the_search_of_commands(hall):
     assert "mean" in drawing.get_attribute("aria-valuetext")
 
 
-@pytest.mark.alone
+@pytest.mark.in_time
 def test_each_track_shows_its_peaks_while_it_plays(hall, made, tmp_path):
     page = hall.page
     made.edit(kind="set_track", id="music", gain_db=16)

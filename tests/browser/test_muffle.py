@@ -48,7 +48,7 @@ def test_drag_from_cut_to_cut_muffle_and_undo(bench, made):
     assert music(made)["treatments"] == [span]
 
 
-@pytest.mark.alone
+@pytest.mark.in_time
 def test_what_is_heard_equals_the_render_after_edits_never_exported(bench, made, tmp_path):
     page = bench.page
     muffle_between_cuts(bench)

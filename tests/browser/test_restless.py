@@ -1,5 +1,6 @@
 """A hand that never rests, edits while a loop plays, and a reel that is left in mid-edit."""
 
+import re
 import time
 
 import numpy as np
@@ -96,7 +97,7 @@ def test_a_hand_that_never_rests_while_a_loop_plays(treated, bench, tmp_path):
     assert_rendered(treated, tmp_path, places, sound, 6 * RATE)
 
 
-@pytest.mark.alone
+@pytest.mark.in_time
 def test_after_an_edit_at_13_s_of_a_loop_from_10_to_14_nothing_old_comes_back(
     treated, bench, tmp_path
 ):
@@ -224,6 +225,23 @@ def refuse(route):
     route.fulfill(status=422, json={"detail": "the level may not be so low", "where": "gain_db"})
 
 
+def test_a_player_that_is_not_there_says_so_and_does_not_pretend_to_play(made, page, server):
+    page.context.add_cookies(made.api.cookies())
+    page.route(re.compile(r"supply\.worker"), lambda route: route.abort())
+    page.goto(f"{server.url}/reels/{made.id}")
+    said = page.get_by_role("alert").filter(has_text="The player could not be loaded.")
+    said.wait_for()
+    page.get_by_role("button", name="▶ Play").click()
+    page.wait_for_timeout(500)
+    assert said.is_visible()
+    assert page.get_by_role("button", name="▶ Play").is_visible()
+    page.unroute(re.compile(r"supply\.worker"))
+    page.get_by_role("button", name="Reload").click()
+    page.wait_for_selector(".track")
+    page.get_by_role("button", name="▶ Play").click()
+    page.wait_for_function("window.__tap.heard > 4800")
+
+
 def test_where_nothing_can_be_played_it_is_said_and_a_button_tries_again(made, bench):
     page = bench.page
     page.evaluate(
@@ -237,7 +255,7 @@ def test_where_nothing_can_be_played_it_is_said_and_a_button_tries_again(made, b
     assert page.get_by_role("button", name="▶ Play").is_visible()
     page.evaluate("() => void (Worklet.prototype.addModule = window.__addModule)")
     page.get_by_role("button", name="Start the sound").click()
-    page.wait_for_function("window.__tap.now() > 4800")
+    page.wait_for_function("window.__tap.heard > 4800")
     assert not page.get_by_role("alert").is_visible()
     bench.pause()
     assert bench.heard()[0].size > 4800

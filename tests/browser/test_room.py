@@ -49,7 +49,7 @@ def test_the_picture_goes_to_a_window_of_its_own_and_comes_back(bench, made):
 def test_waves_are_drawn_larger_and_no_level_changes(bench, made):
     page = bench.page
     made.edit(kind="set_clip", id="c-music", gain_db=-30)
-    page.wait_for_timeout(500)
+    bench.shows(made)
     before, reel = page.evaluate(INK, "music"), made.document
     page.get_by_label("Size of the waves").select_option("8")
     page.wait_for_timeout(300)
@@ -99,7 +99,7 @@ def test_the_playhead_stays_within_the_reel_and_its_tails(bench: Bench, made):
     # What is cut away meanwhile takes the playhead along.
     made.edit(kind="remove_clips", ids=["c-music"])
     made.edit(kind="set_picture", clips=[])
-    page.wait_for_timeout(500)
+    bench.shows(made)
     end = made.api.get(f"/api/reels/{made.id}")["derived"]["length"] // 1920
     assert end < last
     assert bench.frame() <= end

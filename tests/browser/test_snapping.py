@@ -114,12 +114,17 @@ def test_a_tail_is_taken_hold_of_and_lasts_so_long_from_then_on(bench, made):
     ring = spans(made)[0]["ring_out"]
     assert abs(ring - 50 * FRAME) <= 3 * FRAME
     assert page.get_by_label("Seconds of ring-out").input_value() == f"{ring / 48000:.2f} s"
-    # Given up, it stays as it was.
+    # Given up, it stays as it was, though it was off for a moment and has no length to show then.
     box = grip.bounding_box()
     page.mouse.move(box["x"] + 12, y)
     page.mouse.down()
     page.mouse.move(box["x"] - 40, y, steps=4)
+    # Seen while it moves, and nothing of it is kept.
+    was = f"{ring / 48000:.2f} s"
+    value = "document.querySelector('[aria-label=\"Seconds of ring-out\"]')?.value"
+    page.wait_for_function(f"(was) => {value} !== was", arg=was)
     page.keyboard.press("Escape")
     page.mouse.up()
+    page.wait_for_function(f"(was) => {value} === was", arg=was)
     page.wait_for_timeout(200)
     assert spans(made)[0]["ring_out"] == ring

@@ -187,6 +187,29 @@ def test_a_bed_ducks_and_becomes_longer(bench, made, sounds):
     assert line["info"]["sound"]["samples"] >= longer["source_start"] + longer["length"]
 
 
+@pytest.mark.parametrize(
+    ("words", "id", "button"),
+    [
+        ("drizzle", "rain/drizzle-on-leaves", "Lay as a bed"),
+        ("knock", "knock/knock-at-a-door", "Lay at the playhead"),
+    ],
+)
+def test_nothing_moves_away_under_the_hand_while_it_is_measured(bench, sounds, words, id, button):
+    page = bench.page
+
+    def later(route):
+        page.wait_for_timeout(400)
+        route.continue_()
+
+    bench.type_frame(180)
+    page.route(re.compile(r"/(stretch|levels)\b"), later)
+    line = opened(bench, sounds, words, id)
+    aim = line.get_by_role("button", name=button)
+    before = aim.bounding_box()
+    line.get_by_text("The mix there is at").wait_for()
+    assert aim.bounding_box() == before
+
+
 def test_listening_to_one_stops_the_other(bench, made, sounds):
     page = bench.page
     page.get_by_label("Search sounds").fill("knock")

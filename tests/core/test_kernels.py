@@ -1,6 +1,9 @@
 """A folder of compiled kernels belongs to exactly what they were compiled from."""
 
+import os
 import shutil
+import subprocess
+import sys
 from importlib.util import module_from_spec, spec_from_file_location
 from pathlib import Path
 
@@ -78,3 +81,38 @@ def test_folders_of_other_sources_are_forgotten(copied, monkeypatch):
     kernels.forget_other_kernels()
     assert own.is_dir()
     assert not other.exists()
+
+
+LOADED = """
+import sys
+from bathyphon.core.dsp.mixing import standing_shares, wet_share
+print(standing_shares(30.0, -6.0))
+print("numba.typed.typedlist" in sys.modules)
+"""
+COMPILED = """
+from bathyphon.core.compiled import njit
+@njit
+def twice(mix):
+    return [2.0 * wet_share(mix) for _ in range(3)]
+print(twice(0.25))
+"""
+
+
+def told(code, folder):
+    """The lines that a process prints whose kernels are in a folder."""
+    env = {**os.environ, "PYTHONPATH": str(PACKAGE.parent), "NUMBA_CACHE_DIR": str(folder)}
+    done = subprocess.run(
+        [sys.executable, "-c", code], capture_output=True, text=True, check=True, env=env
+    )
+    return done.stdout.splitlines()
+
+
+def test_who_only_loads_kernels_does_not_wait_for_the_compiler_to_learn(tmp_path):
+    first, learnt = told(LOADED, tmp_path)
+    assert learnt == "True"
+    assert told(LOADED, tmp_path) == [first, "False"]
+
+
+def test_what_is_not_on_disk_is_compiled_after_others_were_loaded(tmp_path):
+    first, _ = told(LOADED, tmp_path)
+    assert told(LOADED + COMPILED, tmp_path) == [first, "False", "[1.0, 1.0, 1.0]"]

@@ -4,14 +4,18 @@ import asyncio
 import json
 import struct
 import uuid
+from threading import Event
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
 from asgiref.sync import async_to_sync
 from asgiref.testing import ApplicationCommunicator
 from conftest import RATE
+from django.db import OperationalError
 
 from bathyphon.server.asgi import application
+from bathyphon.server.sound.hand import _Line
 
 MUFFLE = {"kind": "set_effect", "owner": "treatment:f1", "id": "e0"}
 OWN = "http://testserver"
@@ -132,6 +136,103 @@ def test_only_who_may_see_the_reel_is_answered_and_only_from_our_own_page(api, r
         assert talk(api, path, question, origin=origin) == 4401
     assert isinstance(talk(api, f"/api/reels/{uuid.uuid4()}/hand", question), int)
     assert isinstance(talk(api, "/api/elsewhere", question), int)
+
+
+def test_what_has_become_an_edit_is_not_done_twice(api, reel):
+    """A window asks on while its edit is on the way, and cannot know when it is there."""
+    mark = {"kind": "add_markers", "markers": [{"id": "m", "at": RATE, "label": "Door"}]}
+    edit_id = str(uuid.uuid4())
+    wanted = {"commands": [mark], "sound": [[0, 4800]], "edit_id": edit_id}
+    [(before, _)] = ask(api, reel, **wanted)
+    assert before["patch"]
+    data = {"edit_id": edit_id, "base": 0, "commands": [mark]}
+    assert api.post(f"/api/reels/{reel.pk}/edits", data).status_code == 200
+    [(after, pcm)] = ask(api, reel, **wanted)
+    assert (after["revision"], after["patch"], pcm.size) == (1, [], 9600)
+
+
+def test_the_reel_is_looked_up_again_only_where_it_may_be_another_one(api, reel, monkeypatch):
+    look_up, looked = _Line._look_up, []
+
+    def counted(line):
+        looked.append(line)
+        return look_up(line)
+
+    monkeypatch.setattr(_Line, "_look_up", counted)
+    monkeypatch.setattr("bathyphon.server.sound.hand.LOOKED_UP_SECONDS", 60.0)
+
+    def times(*questions):
+        looked.clear()
+        asked = [(json.dumps({"commands": [], **question}), 1) for question in questions]
+        frames = talk(api, f"/api/reels/{reel.pk}/hand", asked)
+        assert [said["revision"] for said, _ in frames] == [0] * len(questions)
+        return len(looked)
+
+    at_0 = {"revision": 0}
+    assert times(at_0, at_0, at_0, at_0) == 1
+    assert times(at_0, {"revision": 1}) == 2
+    assert times(at_0, {**at_0, "edit_id": str(uuid.uuid4())}) == 2
+    assert times({"revision": 1}) == 1
+    monkeypatch.setattr("bathyphon.server.sound.hand.TOO_OLD_SECONDS", 0.0)
+    assert times(at_0, at_0, at_0) == 3
+
+
+def test_a_hand_does_not_wait_while_the_reel_is_looked_up_again(api, reel, monkeypatch):
+    """The database may take its time: what is known of the reel is good for some seconds."""
+    monkeypatch.setattr("bathyphon.server.sound.hand.LOOKED_UP_SECONDS", 0.0)
+    look_up, say, looked, said, answered = _Line._look_up, _Line._say, [], [], Event()
+
+    def slow(line):
+        if looked:
+            looked.append(answered.wait(20))
+        looked.append(True)
+        return look_up(line)
+
+    async def counted(line, frame):
+        said.append(frame)
+        if len(said) == 5:
+            answered.set()
+        return await say(line, frame)
+
+    monkeypatch.setattr(_Line, "_look_up", slow)
+    monkeypatch.setattr(_Line, "_say", counted)
+    question = (json.dumps({"commands": [MUFFLE], "revision": 0}), 1)
+    assert len(talk(api, f"/api/reels/{reel.pk}/hand", [question] * 5)) == 5
+    assert len(looked) > 1
+    assert all(looked)
+
+
+def test_who_may_no_longer_see_the_reel_is_let_go(api, reel, monkeypatch):
+    """What was looked up is not held for long."""
+    monkeypatch.setattr("bathyphon.server.sound.hand.LOOKED_UP_SECONDS", 0.0)
+    look_up, may = _Line._look_up, [True, True]
+
+    def once(line):
+        if may:
+            may.pop()
+            return look_up(line)
+        line.why = 4404
+        return None
+
+    monkeypatch.setattr(_Line, "_look_up", once)
+    question = (json.dumps({"commands": [], "revision": 0}), 1)
+    assert talk(api, f"/api/reels/{reel.pk}/hand", [question] * 40) == 4404
+
+
+@pytest.mark.parametrize("asked", ["_look_up", "_is_in"])
+def test_a_database_that_has_been_away_is_asked_again(api, reel, monkeypatch, asked):
+    ask_it, away = getattr(_Line, asked), [OperationalError("away")]
+
+    def asked_again(*args):
+        if away:
+            raise away.pop()
+        return ask_it(*args)
+
+    monkeypatch.setattr(_Line, asked, asked_again)
+    # The test's own connection stays as it is.
+    monkeypatch.setattr("bathyphon.server.sound.hand.connection", SimpleNamespace(close=list))
+    [(said, _)] = ask(api, reel, number=4, commands=[], edit_id=str(uuid.uuid4()))
+    assert (said["number"], said["patch"], away) == (4, [], [])
 
 
 def test_several_commands_are_one_edit(api, reel):

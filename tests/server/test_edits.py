@@ -86,15 +86,17 @@ def test_a_new_edit_ends_redo(api, reel):
     assert api.turn(reel, "redo", 2).status_code == 409
 
 
-def test_the_document_is_rebuilt_from_snapshots_and_patches(api, reel):
+def test_the_document_is_rebuilt_from_snapshots_and_patches(api, reel, monkeypatch):
+    monkeypatch.setattr("bathyphon.server.reels.journal.SNAPSHOT_EVERY", 10)
     revision = 0
-    for i in range(1, 131):
+    for i in range(1, 14):
         revision = api.edit(reel, revision, kind="add_cut", frame=i).json()["revision"]
     assert Snapshot.objects.filter(reel=reel).count() == 2
     held = state(api, reel)["document"]
     _heads.clear()
     assert state(api, reel)["document"] == held
-    assert load(reel.pk, 57)["picture"]["cuts"] == list(range(1, 58))
+    assert load(reel.pk, 6)["picture"]["cuts"] == list(range(1, 7))
+    assert load(reel.pk, 12)["picture"]["cuts"] == list(range(1, 13))
 
 
 @pytest.mark.parametrize(

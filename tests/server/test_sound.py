@@ -103,6 +103,21 @@ def test_a_player_has_two_requests_under_way_at_most():
     assert players.begin("p", 2, 7)
 
 
+def test_what_has_been_overtaken_on_its_way_keeps_nobody_out():
+    """Two requests may arrive in the other order, and the older ones end when they like."""
+    players = Players()
+    assert players.begin("p", 5, 7)
+    for _ in range(3):
+        assert players.begin("p", 4, 7)
+        players.end("p", 4, 7)
+    assert players.begin("p", 5, 7)
+    assert not players.begin("p", 5, 7)
+    players.end("p", 5, 7)
+    players.end("p", 5, 7)
+    assert players.begin("p", 5, 7)
+    assert players.begin("p", 5, 7)
+
+
 def test_an_account_has_so_many_under_way_in_all_its_windows():
     players = Players()
     for window in range(Players.OF_ACCOUNT):

@@ -69,28 +69,33 @@ def _everything(long: bool, env: Mapping[str, str]) -> list[str]:
     """Run all steps; names of those that failed.
 
     A browser has to be waited for, and leaves half of the machine with nothing to do. What only
-    computes fills that half: it runs behind the others, and gets what they leave. What is heard is
-    tried after all of it, with the machine for itself.
+    computes fills that half: it runs behind the others, and gets what they leave. What measures how
+    soon something is heard is tried after all of it, with the machine for itself.
     """
-    core, browser, heard = _without_browser(long), _browser(), _heard(long)
+    core, shown = _without_browser(long), [_browser(), _heard(long)]
     if long or not hasattr(os, "SCHED_IDLE"):
         failed = _beside_each_other(_quick_steps(), env)
-        failed += [step[0] for step in (core, browser) if not _step(*step, env)]
+        failed += _one_by_one([core, *shown], env)
     else:
         ended = _behind(core, env)
         try:
             failed = _beside_each_other(_quick_steps(), env)
-            failed += [] if _step(*browser, env) else [browser[0]]
+            failed += _one_by_one(shown, env)
         finally:
             # Whatever happens, it does not go on without the database.
             passed = ended()
         failed += [] if passed else [core[0]]
-    return failed if _step(*heard, env) else [*failed, heard[0]]
+    return failed + _one_by_one([_alone(long)], env)
 
 
 def _chosen(tests: list[str], long: bool, env: Mapping[str, str]) -> list[str]:
     step = ("chosen tests", [*PYTEST, "-m", "" if long else "not long", *tests])
     return [] if _step(*step, env) else [step[0]]
+
+
+def _one_by_one(steps: list[Step], env: Mapping[str, str]) -> list[str]:
+    """Run steps; names of what failed."""
+    return [step[0] for step in steps if not _step(*step, env)]
 
 
 def _beside_each_other(steps: list[Step], env: Mapping[str, str]) -> list[str]:
@@ -135,13 +140,18 @@ APART += ["-W", "ignore::pytest.PytestConfigWarning"]
 
 
 def _browser() -> Step:
-    marks = "not alone and not long"
+    marks = "not alone and not in_time and not long"
     return "browser", [*PYTEST, "-m", marks, "-n", "2", *APART, "tests/browser"]
 
 
 def _heard(long: bool) -> Step:
-    marks = "alone or long" if long else "alone and not long"
+    marks = "in_time or (long and not alone)" if long else "in_time and not long"
     return "what is heard", [*PYTEST, "-m", marks, *APART, "tests/browser"]
+
+
+def _alone(long: bool) -> Step:
+    marks = "alone" if long else "alone and not long"
+    return "how soon it is heard", [*PYTEST, "-m", marks, *APART, "tests/browser"]
 
 
 def _step(name: str, command: list[str], env: Mapping[str, str], apart: bool = False) -> bool:

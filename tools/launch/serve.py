@@ -160,6 +160,9 @@ def _server_command(host: str, port: int) -> list[str]:
         "--no-access-log",
         "--http",
         "bathyphon.server.half_open:HalfOpenProtocol",
+        # Sound hardly becomes smaller, and nothing else is answered while it is tried.
+        "--ws-per-message-deflate",
+        "false",
         *_proxies(),
         # Windows that are open would keep it from ending.
         "--timeout-graceful-shutdown",

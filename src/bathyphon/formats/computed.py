@@ -1,13 +1,20 @@
-"""Files that hold no samples but what to compute them from: ``NAME.sound``."""
+"""Files that hold no samples but what to compute them from: ``NAME.sound``.
+
+Few files are such: the models of sound are imported when there is one.
+"""
 
 from __future__ import annotations
 
 import json
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from bathyphon.core.errors import Refused
-from bathyphon.core.sounds.made import FORMAT, Made, read_made
 
+if TYPE_CHECKING:
+    from bathyphon.core.sounds.made import Made
+
+FORMAT = "bathyphon-sound"
 LARGEST = 64 * 1024
 ENDING = ".sound"
 
@@ -34,6 +41,8 @@ def computed(path: Path) -> Made | None:
         return None
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         return None
+    from bathyphon.core.sounds.made import read_made
+
     try:
         return read_made(document)
     except Refused as error:

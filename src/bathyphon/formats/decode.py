@@ -14,8 +14,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bathyphon.core.errors import Refused
-from bathyphon.core.sounds.kit.rate import RATE
-from bathyphon.core.sounds.made import sound_of
 from bathyphon.formats.computed import computed
 
 HIGHEST_RATE = 768_000
@@ -126,8 +124,10 @@ def probe(path: Path, stream: int = 0) -> Contents:
     """
     made = computed(path)
     if made is not None:
-        sound = SoundStream(RATE, ("FL", "FR"), Fraction(0), "computed") if stream == 0 else None
-        return Contents(sound, None, made.samples / RATE, 1)
+        sound = None
+        if stream == 0:
+            sound = SoundStream(made.rate, ("FL", "FR"), Fraction(0), "computed")
+        return Contents(sound, None, made.samples / made.rate, 1)
     with opened(path) as container:
         sound = _sound(container, stream)
         picture = _picture(container)
@@ -192,6 +192,8 @@ def sound_blocks(path: Path, stream: int = 0) -> Iterator[NDArray[np.float32]]:
     if made is not None:
         if stream:
             raise Refused(f"“{path.name}” holds no sound")
+        from bathyphon.core.sounds.made import sound_of
+
         yield from sound_of(made)
         return
     with opened(path) as container:

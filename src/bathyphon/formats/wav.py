@@ -118,9 +118,25 @@ class SoundWriter:
     ) -> None:
         self._file.close()
         if kind is None:
+            if self._bits == "32f":
+                _forget_the_time(self._partial)
             self._partial.replace(self._path)
         else:
             self._partial.unlink(missing_ok=True)
+
+
+def _forget_the_time(path: Path) -> None:
+    """Empty the time of day in the PEAK chunk that floating-point WAV, RF64 and AIFF files get.
+
+    The same sound is then the same file. The chunk begins: name, length, version, time, each of
+    four bytes; it stands in front of the samples.
+    """
+    with path.open("r+b") as file:
+        head = file.read(512)
+        at = head.find(b"PEAK")
+        if at >= 0 and not any(0 <= head.find(samples) < at for samples in (b"data", b"SSND")):
+            file.seek(at + 12)
+            file.write(bytes(4))
 
 
 def container_of(path: Path) -> str:

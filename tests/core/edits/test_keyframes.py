@@ -301,3 +301,52 @@ COMMANDS = st.one_of(
 def test_random_edits_are_undone_and_redone_exactly(commands):
     doc = put(reel(), *(key(lane, f, value=500.0) for lane in LANES for f in range(12, 40, 3)))
     assert_all_is_undone_and_redone(doc, commands)
+
+
+def typed(doc, text, frames=(20, 40, 60), lane=PAN, **more):
+    moments = [{"frame": f} for f in frames]
+    return apply(
+        doc, kind="stamp_poses", text=text, lane=lane, moments=moments, stamp="s", **more
+    ).document
+
+
+def test_a_run_is_typed_as_names_of_poses_or_values_of_the_lane_in_hand():
+    doc = typed(reel(), "Right, left ; 30,  right,", frames=(20, 40, 60, 80), over=2)
+    assert [p["name"] for p in doc["poses"]] == ["Right", "left", "30"]
+    assert [p["values"] for p in doc["poses"]] == [{PAN: 100}, {PAN: -100}, {PAN: 30}]
+    assert values(doc, PAN, 20, 40, 60, 80) == pytest.approx([100, -100, 30, 100])
+    # What was made by then goes by its name, however it is written.
+    again = apply(doc, kind="set_pose", id=doc["poses"][1]["id"], values={PAN: -60}).document
+    again = typed(again, "LEFT", frames=(100,))
+    assert [p["name"] for p in again["poses"]] == ["Right", "left", "30"]
+    assert values(again, PAN, 101) == pytest.approx([-60])
+
+
+@pytest.mark.parametrize(
+    ("lane", "text", "value"),
+    [(CUT, "1.5 kHz", 1500), (DEPTH, "40 %", 40), ("track:t1/gain_db", "silent", -96)],
+)
+def test_values_of_a_typed_run_have_the_lanes_unit(lane, text, value):
+    doc = typed(reel(), text, lane=lane)
+    assert doc["poses"][0]["values"] == {lane: pytest.approx(value)}
+
+
+def test_a_pose_without_a_name_is_in_nobodys_way():
+    doc = reel(poses=[{"id": "p", "values": {PAN: 30}}])
+    assert [p.get("name") for p in typed(doc, "left")["poses"]] == [None, "left"]
+    edit = apply(doc, kind="remove_pose", id="p")
+    assert edit.document["poses"] == []
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("", "type names or values"),
+        (" , ; ", "type names or values"),
+        ("right, sideways", "there is no pose “sideways”; else .* pan of "),
+        ("right, 300", "there is no pose “300”; else .* between "),
+    ],
+)
+def test_a_run_that_cannot_be_read_says_which_word(text, said):
+    with pytest.raises(Refused, match=f"(?i){said}"):
+        typed(reel(), text)

@@ -6,7 +6,7 @@ import pytest
 from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.live import Live
 from bathyphon.core.reel.parse import read_reel
-from reels import Memory, document, effect, noise, treatment
+from reels import Memory, document, effect, noise, same_bits, treatment
 
 RATE = 48000
 SECONDS = 12
@@ -85,3 +85,70 @@ def test_what_is_rough_is_not_called_exact_when_it_is_asked_for_again():
     first = playing.piece(6 * RATE, 6 * RATE + 2400)
     again = playing.piece(6 * RATE, 6 * RATE + 2400)
     assert [first[1], again[1]] == [False, False]
+
+
+class Counting(Memory):
+    """Counts the samples that are read."""
+
+    count = 0
+
+    def read(self, media, start, stop):
+        self.count += stop - start
+        return super().read(media, start, stop)
+
+
+def stretched_reel(seconds, **speed):
+    return read_reel(document(seconds * RATE, clip={"speed": speed}))
+
+
+SPEEDS = [
+    {"semitones": -5},
+    {"semitones": 4, "material": "music"},
+    {"percent": 80},
+    {"percent": 125, "material": "music", "semitones": 2},
+]
+
+
+@pytest.mark.parametrize(("seed", "speed"), list(enumerate(SPEEDS)))
+def test_stretched_sound_at_once_is_near_the_exact_one(seed, speed):
+    """Wherever it is asked for, and in whatever order: in tune, and as loud."""
+    rng = np.random.default_rng(seed)
+    seconds = 20
+    steady = 0.2 * np.sin(2 * np.pi * 440 * np.arange(seconds * RATE) / RATE)
+    media = Memory(m1=np.stack([steady, steady]).astype(np.float32))
+    graph = build_graph(stretched_reel(seconds, **speed), media)
+    whole = np.concatenate(exact_blocks(graph, media, 15), axis=1)
+    playing = Live(RATE).playing(graph, media)
+    at = 3 * RATE
+    for _ in range(8):
+        at = at + 4800 if rng.random() < 0.5 else int(rng.integers(1, 14 * 20)) * RATE // 20
+        sound, exact = playing.piece(at, at + 14400)
+        assert not exact
+        there = whole[:, at : at + 14400]
+        assert abs(level(sound) - level(there)) < 0.5, at
+        assert abs(pitch(sound) - pitch(there)) < 3, at
+
+
+def exact_blocks(graph, media, count):
+    playing = Live(RATE).playing(graph, media)
+    return [playing.block(index) for index in range(count)]
+
+
+def pitch(sound):
+    """The strongest frequency, in Hz."""
+    spectrum = np.abs(np.fft.rfft(sound[0] * np.hanning(sound.shape[1]), 2**18))
+    return np.argmax(spectrum) * RATE / 2**18
+
+
+def test_far_into_a_clip_no_more_is_read_than_at_its_beginning():
+    seconds = 120
+    media = Counting(m1=noise(RATE * seconds, 3, 0.3).astype(np.float32))
+    live = Live(RATE)
+    for cents in range(1, 4):
+        graph = build_graph(stretched_reel(seconds, cents=cents), media)
+        media.count = 0
+        live.playing(graph, media).piece(100 * RATE, 100 * RATE + 14400)
+        assert media.count < 6 * RATE
+    # What is exact goes on from the beginning, and is what it was.
+    exact = live.playing(graph, media).block(1)
+    assert same_bits(exact, Live(RATE).playing(graph, media).block(1))

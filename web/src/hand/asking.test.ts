@@ -35,6 +35,7 @@ const report = (position: number, more: Partial<Report> = {}): Report => ({
   starving: false,
   peaks: [0, 0],
   ended: false,
+  jumps: 0,
   ...more,
 });
 
@@ -75,6 +76,84 @@ describe('asking for a draft', () => {
     expect(asked).toHaveLength(1);
     answer();
     expect(asked.map((q) => q.commands[0]!.kind)).toEqual(['a', 'c']);
+  });
+
+  it('hands the player silence where the draft has ended', () => {
+    asking.setReport(report(500));
+    asking.setDraft(draft('a'));
+    const { number, sound } = asked.at(-1)!;
+    const [[start, stop]] = sound as [[number, number]];
+    const said = { number, revision: 3, patch: [], length: start + 100 };
+    const sent = { ...said, sound: [{ start, samples: 100 }] };
+    asking.take({ said: sent, sound: new Float32Array(200).fill(1) });
+    const [message] = played;
+    if (message?.type !== 'draft') throw new Error('nothing came');
+    const [left] = message.slices[0]!.sound;
+    expect(left).toHaveLength(stop - start);
+    expect([left[0], left[99], left[100], left.at(-1)]).toEqual([1, 1, 0, 0]);
+    // It is there: nothing of it is asked for over and over.
+    vi.advanceTimersByTime(20);
+    asking.setReport(report(510));
+    expect(asked).toHaveLength(1);
+  });
+
+  it.each([
+    ['is played, out of the way of what is right', true, 3, undefined, 1],
+    ['is not played if it may be an edit twice', true, 4, undefined, 0],
+    ['is played if the server knows of the edit', true, 4, 'e', 1],
+    ['is not played if it was given up', false, 3, undefined, 0],
+  ])('what was on its way when a draft was over %s', (_, kept, revision, sent, slices) => {
+    asking.setReport(report(500));
+    asking.setDraft(draft('a'));
+    answer();
+    asking.setDraft({ ...draft('a'), commands: asked[0]!.commands, sent });
+    asking.setReport(report(700));
+    vi.advanceTimersByTime(60);
+    expect(asked).toHaveLength(2);
+    expect((asked[1] as { edit_id?: string }).edit_id).toBe(sent);
+    [played, told] = [[], []];
+    asking.setDraft(undefined, kept);
+    const { number, sound } = asked.at(-1)!;
+    const samples = sound.reduce((n, [a, b]) => n + b - a, 0);
+    const parts = sound.map(([start, stop]) => ({ start, samples: stop - start }));
+    const said = { number, revision, patch: [], length: 9000, sound: parts };
+    asking.take({ said, sound: new Float32Array(2 * samples).fill(1) });
+    expect(played).toHaveLength(slices);
+    if (slices) expect(played[0]).toMatchObject({ type: 'draft', serial: 1, fresh: false });
+    expect(told).toHaveLength(slices);
+    // Nothing is asked for any more, and an answer is taken once.
+    vi.advanceTimersByTime(1000);
+    asking.take({ said, sound: new Float32Array(2 * samples) });
+    expect([asked.length, played.length]).toEqual([2, slices]);
+  });
+
+  it('sees what a hand has come to rest on, and asks no more of it', () => {
+    asking.setDraft(draft('a'));
+    answer(asked[0], 'sound');
+    asking.setDraft(draft('b'));
+    vi.advanceTimersByTime(60);
+    expect(asked[1]).toMatchObject({ commands: [{ kind: 'b' }] });
+    expect(asked[1]).not.toHaveProperty('derived');
+    answer(asked[1], 'sound');
+    answer(asked[0], 'seen');
+    vi.advanceTimersByTime(60);
+    expect(asked[2]).toMatchObject({ commands: [{ kind: 'b' }], derived: true });
+    answer(asked[2]);
+    vi.advanceTimersByTime(1000);
+    expect(asked).toHaveLength(3);
+  });
+
+  it('looks less often while answers are late', () => {
+    asking.setReport(report(500));
+    const looks = [];
+    for (let n = 0; n < 12; n++) {
+      asking.setDraft(draft(`${n}`));
+      vi.advanceTimersByTime(150);
+      looks.push(asked.at(-1)!.derived ?? false);
+      answer();
+    }
+    expect(looks.filter(Boolean).length).toBeLessThanOrEqual(6);
+    expect(looks.filter(Boolean).length).toBeGreaterThanOrEqual(3);
   });
 
   it('keeps questions apart, and does not wait for a hand to rest', () => {
@@ -139,6 +218,20 @@ describe('asking for a draft', () => {
     expect(told.filter((m) => m.type === 'heard')).toEqual([]);
   });
 
+  it('asks at once for what is typed, and only then for what is taken hold of', () => {
+    asking.setReport(report(500));
+    asking.setDraft(draft('', { commands: [] }));
+    asking.setDraft(draft('typed'));
+    expect(asked.map((q) => q.commands)).toEqual([[{ kind: 'typed' }]]);
+    answer();
+    asking.setDraft(undefined);
+    vi.advanceTimersByTime(1000);
+    asking.setDraft(draft('', { commands: [], serial: 2 }));
+    expect(asked).toHaveLength(1);
+    vi.advanceTimersByTime(100);
+    expect(asked.at(-1)!.commands).toEqual([]);
+  });
+
   it('is not held up by what is slow to see', () => {
     asking.setReport(report(500));
     asking.setDraft(draft('a'));
@@ -153,18 +246,19 @@ describe('asking for a draft', () => {
   it('lets be heard what there was before when the hand goes back to where it began', () => {
     asking.setReport(report(500));
     asking.setDraft(draft('a', { commands: [] }));
+    vi.advanceTimersByTime(60);
     answer();
-    expect(played).toEqual([]);
     vi.advanceTimersByTime(60);
     asking.setDraft(draft('a'));
     answer();
     vi.advanceTimersByTime(60);
     asking.setDraft(draft('a', { commands: [] }));
     answer();
+    // Before the hand has done anything its sound is as it was, and may fill a gap.
     const drafts = played.filter((m) => m.type === 'draft');
-    expect(drafts.map((m) => m.fresh)).toEqual([true, true]);
+    expect(drafts.map((m) => m.fresh)).toEqual([false, true, true]);
     const heard = told.filter((m) => m.type === 'heard');
-    expect(heard.map((m) => m.commands.length)).toEqual([1, 0]);
+    expect(heard.map((m) => m.commands.length)).toEqual([0, 1, 0]);
     // It goes on to be heard as the playhead moves.
     asking.setReport(report(720));
     vi.advanceTimersByTime(60);
@@ -172,20 +266,106 @@ describe('asking for a draft', () => {
     expect(asked.at(-1)!.sound[0]![0]).toBeGreaterThanOrEqual(720);
   });
 
+  /** Seconds of each question while a hand moves on and on, and the playhead with it. */
+  function lengths(answeredAfter: number): number[] {
+    const before = asked.length;
+    let [known, since] = [before, 0];
+    for (let t = 0; t < 3000; t += 10) {
+      asking.setReport(report(500 + t));
+      asking.setDraft(draft(String(t)));
+      if (asked.length > known) [known, since] = [asked.length, t];
+      vi.advanceTimersByTime(10);
+      if (t === since + answeredAfter) answer();
+    }
+    return asked.slice(before).map(({ sound }) => (sound[0]![1] - sound[0]![0]) / RATE);
+  }
+
+  it('keeps a reserve while answers come quickly', () => {
+    const seconds = lengths(20);
+    const long = seconds.filter((s) => s > 0.7).length;
+    expect(seconds[0]).toBeLessThan(0.4);
+    // Every third of a second, about.
+    expect(long).toBeGreaterThan(5);
+    expect(long).toBeLessThan(seconds.length / 3);
+  });
+
+  it('asks for more of each the later answers come', () => {
+    const usual = (answeredAfter: number) => lengths(answeredAfter).sort()[5]!;
+    expect(usual(20)).toBeLessThan(0.4);
+    expect(usual(300)).toBeGreaterThan(0.55);
+  });
+
+  it('where nothing is there it asks for little, and for as much as lasts while answers are late', () => {
+    lengths(300);
+    asking.setDraft(undefined);
+    asking.setReport(report(50_000));
+    vi.advanceTimersByTime(1000);
+    asking.setReport(report(60_000));
+    asking.setDraft(draft('again', { serial: 2 }));
+    const [[start, stop]] = asked.at(-1)!.sound as [[number, number]];
+    expect(start).toBe(60_000);
+    expect((stop - start) / RATE).toBeGreaterThan(0.55);
+    expect((stop - start) / RATE).toBeLessThan(0.75);
+  });
+
+  it.each([150, 400, 2000])(
+    'is not always asking while a hand rests in a loop of %i ms',
+    (long) => {
+      asking.setTransport({ loop: { start: 500, end: 500 + long }, treated: true });
+      asking.setReport(report(500));
+      asking.setDraft(draft('a'));
+      answer();
+      const before = asked.length;
+      for (let t = 0; t < 4000; t += 10) {
+        asking.setReport(report(500 + (t % long)));
+        const known = asked.length;
+        vi.advanceTimersByTime(10);
+        if (asked.length > known) answer();
+      }
+      // Twice a round at most, and a few times a second.
+      const most = Math.max(6, 2 * (1000 / long));
+      expect((asked.length - before) / 4).toBeLessThanOrEqual(most);
+    },
+  );
+
+  it('asks where the player waits, whatever is thought to be there', () => {
+    asking.setReport(report(500));
+    asking.setDraft(draft('a'));
+    answer();
+    vi.advanceTimersByTime(60);
+    answer();
+    const known = asked.length;
+    asking.setReport(report(600, { starving: true }));
+    vi.advanceTimersByTime(60);
+    expect(asked.length).toBeGreaterThan(known);
+  });
+
+  it('asks for little where it has jumped to', () => {
+    lengths(20);
+    asking.setReport(report(90_000));
+    asking.setDraft(draft('there'));
+    vi.advanceTimersByTime(60);
+    answer();
+    const { sound } = asked.find((q) => q.sound[0]![0] >= 90_000)!;
+    expect((sound[0]![1] - sound[0]![0]) / RATE).toBeLessThan(0.4);
+  });
+
   it('goes on with what was accepted where the hand is refused', () => {
     asking.setReport(report(500));
     asking.setDraft(draft('a'));
     answer();
     vi.advanceTimersByTime(60);
+    answer();
     asking.setDraft(draft('too far'));
+    vi.advanceTimersByTime(60);
     const { number } = asked.at(-1)!;
     asking.take({ said: { number, refused: 'no' }, sound: new Float32Array(0) });
     vi.advanceTimersByTime(60);
-    asking.setReport(report(780));
+    asking.setReport(report(1080));
     vi.advanceTimersByTime(60);
     expect(asked.at(-1)!.commands).toEqual([{ kind: 'a' }]);
     answer();
-    expect(played.filter((m) => m.type === 'draft')).toHaveLength(2);
+    expect(played.filter((m) => m.type === 'draft')).toHaveLength(3);
     // And with the next thing that can be done.
     asking.setDraft(draft('b'));
     answer();

@@ -5,18 +5,28 @@
  * does not rest is answered as often as a server can. What is about to be played is asked for again
  * when the playhead comes near the end of what is there. Sound goes straight to the player.
  */
-import type { Report, Sound, ToWorklet } from '../player/messages';
+import type { Report, ToWorklet } from '../player/messages';
 import type { Derived } from '../reel/draft';
 import type { Op } from '../reel/patch';
 import type { Frame } from './line';
 import type { DraftNow, DrawingData, FromHand, Range, Transport } from './messages';
-import { comingUp } from './ranges';
+import { comingUp, slicesOf, type Slice } from './ranges';
 
 /** From one question to the next, at least. */
 const APART_MS = 40;
 /** Sound is asked for so far ahead, and again when less than this is there. */
 const AHEAD_SECONDS = 0.3;
 const NEAR_SECONDS = 0.2;
+/** Now and then so far: it is played on, out of date as it is, when an answer is late. */
+const RESERVE_SECONDS = 0.8;
+/** So much of it is always there. */
+const LEAST_RESERVE_SECONDS = 0.5;
+/** What comes late brings more: so many times what the newest answer took, at least. */
+const LATE_TIMES = 2;
+/** An answer that takes longer is late. */
+const LATE_MS = 100;
+/** A hand that has done nothing for so long has taken hold of something: the server makes ready. */
+const HELD_MS = 30;
 /** The player tells where it is more often than that. */
 const FORGOTTEN_MS = 100;
 
@@ -37,6 +47,8 @@ interface Seen {
 /** A question that is under way. */
 interface Asked {
   number: number;
+  /** The sound that was asked for. */
+  wanted: Range[];
   draft: DraftNow;
   heard?: Heard;
 }
@@ -57,11 +69,24 @@ export class Asking {
   /** The newest question; while `waits`, its first answer has not come. */
   private latest: Asked | undefined;
   private waits = false;
+  /** The question that was under way when its draft became an edit, and whether it has been heard. */
+  private kept: { asked: Asked; known: boolean } | undefined;
   /** The question whose second answer has not come. */
   private looking: Asked | undefined;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private notBefore = 0;
-  /** What is there for the draft as it was when it was last heard. */
+  /** When the draft began. */
+  private heldAt = 0;
+  private askedAt = 0;
+  /** Milliseconds after which the newest answer came. */
+  private took = 0;
+  /** What has been asked to be seen last. */
+  private looked: DraftNow['commands'] | undefined;
+  /** From when on it may be asked what there is to see. */
+  private lookFrom = 0;
+  /** From when on the reserve is to be asked for anew. */
+  private reserveFrom = 0;
+  /** What is there for the draft as it was when it was last heard; on as if a loop did not end. */
   private held: Range | undefined;
   private heardOf: DraftNow | undefined;
   /** What was refused: what was heard last goes on to be heard. */
@@ -72,7 +97,12 @@ export class Asking {
     private readonly ways: Ways,
   ) {}
 
-  setDraft(draft: DraftNow | undefined) {
+  /** @param kept It has become an edit: what is on its way of it is still right. */
+  setDraft(draft: DraftNow | undefined, kept = false) {
+    if (draft && !this.draft) this.heldAt = this.ways.now();
+    const { latest, heardOf } = this;
+    const known = latest?.draft.commands === heardOf?.commands;
+    this.kept = kept && this.waits && latest ? { asked: latest, known } : undefined;
     this.draft = draft;
     if (!draft) {
       this.latest = undefined;
@@ -85,7 +115,13 @@ export class Asking {
   }
 
   setTransport(transport: Transport) {
+    const before = this.transport;
     this.transport = transport;
+    const { loop, treated } = transport;
+    const same = loop?.start === before.loop?.start && loop?.end === before.loop?.end;
+    if (same && treated === before.treated) return;
+    // In or out of a loop something else is played next.
+    this.held = undefined;
     this.look();
   }
 
@@ -99,14 +135,20 @@ export class Asking {
   again() {
     this.latest = undefined;
     this.looking = undefined;
+    this.looked = undefined;
+    this.kept = undefined;
     this.waits = false;
     this.look();
   }
 
   take({ said, sound }: Frame) {
-    const { latest, looking } = this;
-    if ('patch' in said && said.number === latest?.number) {
+    const { kept, latest, looking } = this;
+    if ('patch' in said && kept && said.number === kept.asked.number) {
+      this.kept = undefined;
+      this.hearKept(kept.asked, said as unknown as Heard, sound, kept.known);
+    } else if ('patch' in said && said.number === latest?.number) {
       this.waits = false;
+      this.took = this.ways.now() - this.askedAt;
       latest.heard = said as unknown as Heard;
       this.hear(latest, latest.heard, sound);
     } else if ('drawing' in said && said.number === looking?.number) {
@@ -118,6 +160,7 @@ export class Asking {
         this.waits = false;
         if (latest.draft.commands !== this.heardOf?.commands) this.refused = latest.draft.commands;
       }
+      // It has been answered: there is nothing to see.
       if (said.number === looking?.number) this.looking = undefined;
     }
     this.look();
@@ -132,22 +175,38 @@ export class Asking {
     if (this.waits || !draft || (!draft.commands.length && !this.report?.playing)) return;
     const before = latest?.draft;
     const moved = draft.commands !== before?.commands || draft.revision !== before.revision;
-    const sound = this.wanted(moved);
-    if (!moved && !sound.length) return;
-    const wait = this.notBefore - this.ways.now();
+    const sound = this.wanted(moved, draft.commands.length > 0);
+    // What was asked for while something else was being drawn has only been heard.
+    const unseen = !this.looking && draft.commands.length > 0 && draft.commands !== this.looked;
+    const only = unseen && !moved && !sound.length;
+    if (!moved && !sound.length && !unseen) return;
+    // What is typed or nudged is all there is to ask.
+    const from = draft.commands.length ? this.notBefore : this.heldAt + HELD_MS;
+    const wait = Math.max(from, this.notBefore, only ? this.lookFrom : 0) - this.ways.now();
     if (wait > 0) {
       this.timer = setTimeout(() => this.look(), wait);
       return;
     }
     const number = ++this.count;
-    const { commands, drawing, at } = draft;
-    const looks = !this.looking;
+    const { commands, revision, drawing, at } = draft;
+    const looks = !this.looking && this.ways.now() >= this.lookFrom;
     const shown = looks && { derived: true, drawing: drawing ? { ...drawing, at } : null };
-    if (!this.ways.ask({ number, commands, sound, ...shown })) return;
-    this.notBefore = this.ways.now() + APART_MS;
-    this.latest = { number, draft };
+    const edit_id = draft.sent;
+    const about = { commands, revision, ...(edit_id && { edit_id }) };
+    if (!this.ways.ask({ number, sound, ...about, ...shown })) return;
+    this.askedAt = this.ways.now();
+    this.notBefore = this.askedAt + APART_MS;
+    const samples = sound.reduce((n, [start, stop]) => n + stop - start, 0);
+    if (samples > LEAST_RESERVE_SECONDS * this.rate)
+      this.reserveFrom = this.askedAt + 1000 * (RESERVE_SECONDS - LEAST_RESERVE_SECONDS);
+    this.latest = { number, draft, wanted: sound };
     this.waits = true;
-    if (looks) this.looking = this.latest;
+    if (!looks) return;
+    this.looking = this.latest;
+    this.looked = commands;
+    // While answers are late, what there is to see makes way for what there is to hear.
+    const late = this.took > LATE_MS ? LATE_TIMES * this.took : 0;
+    this.lookFrom = this.askedAt + late;
   }
 
   /** The draft, or if it has been refused, what was heard before it. */
@@ -158,11 +217,21 @@ export class Asking {
   }
 
   /** Stretches that are about to be played, unless they are there. */
-  private wanted(moved: boolean): Range[] {
+  private wanted(moved: boolean, touched: boolean): Range[] {
     if (!this.report?.playing || !this.transport.treated) return [];
     const at = this.next(this.report);
-    const near = this.held && at >= this.held[0] && at + NEAR_SECONDS * this.rate < this.held[1];
-    return moved || !near ? comingUp(at, AHEAD_SECONDS, this.rate, this.transport.loop) : [];
+    const [from, until] = this.held ?? [0, 0];
+    const there = !this.report.starving && at >= from && at < until;
+    // Before a hand has done anything the player has all it needs.
+    const goesOn = touched && there;
+    const near = (goesOn ? LEAST_RESERVE_SECONDS : NEAR_SECONDS) * this.rate;
+    // A short loop is all there is to have.
+    const enough = Math.min(near, (2 / 3) * (until - from));
+    if (!moved && there && at + enough < until) return [];
+    const reserve = !moved || this.ways.now() >= this.reserveFrom;
+    const some = Math.max(AHEAD_SECONDS, (LATE_TIMES * this.took) / 1000);
+    const more = reserve && goesOn ? RESERVE_SECONDS : Math.min(RESERVE_SECONDS, some);
+    return comingUp(at, more, this.rate, this.transport.loop);
   }
 
   /** The sample that is played next. */
@@ -173,24 +242,40 @@ export class Asking {
     return Math.floor(position + (since / 1000) * this.rate);
   }
 
-  private hear({ draft }: Asked, { length, sound: parts }: Heard, sound: Float32Array) {
+  /** What goes on is there until the edit's own sound has come. */
+  private hearKept({ draft, wanted }: Asked, heard: Heard, sound: Float32Array, known: boolean) {
+    if (twice(draft, heard)) return;
+    this.hand(draft, heard.length, slicesOf(wanted, heard.sound, sound), false, !known);
+  }
+
+  private hear({ draft, wanted }: Asked, heard: Heard, sound: Float32Array) {
     // It is over: what has been committed is heard by itself.
-    if (!this.draft) return;
-    let at = 0;
-    const slices = parts.map(({ start, samples }) => {
-      const sides = [sound.slice(at, at + samples), sound.slice(at + samples, at + 2 * samples)];
-      at += 2 * samples;
-      return { start, sound: sides as Sound };
-    });
+    if (!this.draft || (this.draft.sent && twice(draft, heard))) return;
+    const { length, sound: parts } = heard;
+    const slices = slicesOf(wanted, parts, sound);
     const [first] = slices;
-    if (first) this.held = [first.start, first.start + first.sound[0].length];
-    const { serial, commands } = draft;
-    // Nothing has been done yet; where a hand has gone back to that, it is heard again.
-    if (!commands.length && !this.heardOf) return;
-    const fresh = commands !== this.heardOf?.commands || draft.revision !== this.heardOf.revision;
-    this.heardOf = draft;
+    const samples = slices.reduce((n, s) => n + s.sound[0].length, 0);
+    if (first) this.held = [first.start, first.start + samples];
+    const { commands } = draft;
+    // Nothing has been done yet: it is the sound as it was, which may have been missing. Where a
+    // hand has gone back to that, it is heard again.
+    const untouched = !commands.length && !this.heardOf;
+    const before = this.heardOf;
+    const fresh =
+      !untouched && (commands !== before?.commands || draft.revision !== before.revision);
+    if (!untouched) this.heardOf = draft;
+    this.hand(draft, length, slices, fresh);
+  }
+
+  private hand(
+    { serial, commands }: DraftNow,
+    length: number,
+    slices: Slice[],
+    fresh: boolean,
+    late = false,
+  ) {
     const ranges = slices.map((s): Range => [s.start, s.start + s.sound[0].length]);
-    this.ways.toPlayer({ type: 'draft', serial, fresh, length, slices });
+    this.ways.toPlayer({ type: 'draft', serial, fresh, ...(late && { late }), length, slices });
     this.ways.toPage({ type: 'heard', serial, commands, fresh, length, ranges });
   }
 
@@ -198,4 +283,9 @@ export class Asking {
     const { serial, drawing: of } = draft;
     this.ways.toPage({ type: 'seen', serial, revision, patch, derived, of, drawing });
   }
+}
+
+/** Whether a draft that was asked for without its edit's id may have been an edit by then. */
+function twice(draft: DraftNow, heard: Heard): boolean {
+  return !draft.sent && heard.revision !== draft.revision;
 }

@@ -1,7 +1,8 @@
-/** Joins the session, the player and the worker that asks for what a hand is doing. */
+/** Joins the session, the player and the worker that asks for what is heard. */
 import { unstable_batchedUpdates } from 'react-dom';
 import { create } from 'zustand';
 import { usePlayer, type Player } from '../player/player';
+import type { FromSupply } from '../player/supply';
 import { useSession } from '../reel/session';
 import { useHand } from './gesture';
 import type { DrawingData, DrawnEffect, FromHand, ToHand } from './messages';
@@ -12,58 +13,65 @@ export const useDrawn = create<{
   drawing: DrawingData | null | undefined;
 }>()(() => ({ of: undefined, drawing: undefined }));
 
+/** The worker in which what is heard is asked for. */
+export function startSupply(): Worker {
+  return new Worker(new URL('./supply.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'bathyphon-supply',
+  });
+}
+
 /** Let drafts of a reel be seen and heard; gives what ends that. */
 export function connectHand(reel: string, rate: number, player: Player): () => void {
-  const worker = new Worker(new URL('./hand.worker.ts', import.meta.url), {
-    type: 'module',
-    name: 'bathyphon-hand',
-  });
-  const tell = (message: ToHand, ports: Transferable[] = []) => worker.postMessage(message, ports);
+  const { supply } = player;
+  const tell = (message: ToHand) => supply.postMessage(message);
   const { protocol, host } = window.location;
   const scheme = protocol === 'https:' ? 'wss' : 'ws';
-  tell({ type: 'open', path: `${scheme}://${host}/api/reels/${reel}/hand`, rate });
-  player.onOutput((port) => tell({ type: 'player' }, [port]));
+  tell({ type: 'call', path: `${scheme}://${host}/api/reels/${reel}/hand`, rate });
 
   let serial = 0;
   const drafted = () => {
     const { draft, revision } = useSession.getState();
     if (!draft) return;
-    const { commands } = draft;
+    const { commands, sentAs: sent } = draft;
     const { drawing } = useHand.getState();
     const at = Math.max(0, Math.round(usePlayer.getState().position));
-    tell({ type: 'draft', serial, commands, revision, drawing, at });
-    if (commands.length) player.makeWay();
+    tell({ type: 'draft', serial, commands, revision, drawing, sent, at });
+  };
+  /** The draft of which sound is taken, even if it has just become an edit; 0 for none. */
+  let heard = 0;
+  const letHand = (which: number) => {
+    heard = which;
+    player.letHand(which);
   };
   const leave = [
     useSession.subscribe((now, before) => {
-      if (now.draft && !before.draft) player.letHand(++serial);
+      if (now.draft && !before.draft) letHand(++serial);
       const revised = now.revision !== before.revision;
-      if (now.draft?.commands !== before.draft?.commands || revised) drafted();
-      if (now.draft || !before.draft) return;
-      tell({ type: 'over' });
-      player.letHand(0);
+      const sent = now.draft?.sentAs !== before.draft?.sentAs;
+      if (now.draft?.commands !== before.draft?.commands || revised || sent) drafted();
+      if (now.draft || !(before.draft || (revised && heard))) return;
+      // What is on its way is the sound of the edit that it has become, until there is another one.
+      const kept = revised && before.draft !== undefined;
+      tell({ type: 'over', kept });
+      if (!kept) letHand(0);
       useDrawn.setState({ of: undefined, drawing: undefined });
       // What has become an edit is heard as one; what has been given up is not heard any longer.
       if (!revised) player.dropDraft();
     }),
-    usePlayer.subscribe((now, before) => {
-      if (now.loop === before.loop && now.side === before.side) return;
-      tell({ type: 'transport', loop: now.loop, treated: now.side === 'treated' });
-    }),
   ];
-  worker.onmessage = ({ data }: MessageEvent<FromHand>) => {
-    if (data.serial !== serial || !useSession.getState().draft) return;
-    if (data.type === 'heard') player.noteDraft(data.commands, data.fresh, data.ranges);
-    else
+  const seen = ({ data }: MessageEvent<FromHand | FromSupply>) => {
+    if (data.type === 'seen' && data.serial === heard && useSession.getState().draft)
       unstable_batchedUpdates(() => {
         const { revision, patch, derived, of, drawing } = data;
         useSession.getState().showDraft({ revision, patch }, derived ?? undefined);
         if (of && sameEffect(useHand.getState().drawing, of)) useDrawn.setState({ of, drawing });
       });
   };
+  supply.addEventListener('message', seen);
   return () => {
-    worker.terminate();
-    player.onOutput(undefined);
+    supply.removeEventListener('message', seen);
+    tell({ type: 'hang-up' });
     for (const l of leave) l();
   };
 }

@@ -70,6 +70,13 @@ export function begin({ drawing, over }: Ways = {}): Gesture {
   return gesture;
 }
 
+/** What is done with one press, and heard as soon as what is dragged. */
+export function atOnce(commands: readonly Command[]): Promise<boolean> {
+  const gesture = begin();
+  gesture.update(commands);
+  return gesture.commit();
+}
+
 /** Escape while a hand is at work: back to what was. */
 export function cancelOnEscape(): () => void {
   const press = (e: KeyboardEvent) => {

@@ -1,4 +1,4 @@
-/** What the page and the hand's worker tell each other. */
+/** What the page and the worker that asks tell each other. */
 import type { Schemas } from '../api/client';
 import type { Command, Derived } from '../reel/draft';
 import type { Op } from '../reel/patch';
@@ -21,6 +21,8 @@ export interface DraftNow {
   /** Of the reel, on which it is made. */
   revision: number;
   drawing: DrawnEffect | undefined;
+  /** The edit that it has been sent as. */
+  sent?: string | undefined;
   /** Where the playhead is, for what is drawn. */
   at: number;
 }
@@ -31,12 +33,12 @@ export interface Transport {
 }
 
 export type ToHand =
-  | { type: 'open'; path: string; rate: number }
+  | { type: 'call'; path: string; rate: number }
+  /** No hand will come any more. */
+  | { type: 'hang-up' }
   | ({ type: 'draft' } & DraftNow)
-  | { type: 'over' }
-  | ({ type: 'transport' } & Transport)
-  /** Comes with a port to the player. */
-  | { type: 'player' };
+  /** Let go of: it is an edit now, or has been given up. */
+  | { type: 'over'; kept: boolean };
 
 export type FromHand =
   /** What is about to be played has been handed to the player. */

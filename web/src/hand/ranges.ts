@@ -1,5 +1,6 @@
 /** What of a reel is about to be played. */
 import { PARTS } from '../player/shelf';
+import type { Sound } from '../player/messages';
 import type { Range } from './messages';
 
 /**
@@ -36,4 +37,34 @@ function partAt(sample: number, rate: number): number {
 function edge(part: number, rate: number): number {
   const block = Math.floor(part / PARTS);
   return block * rate + Math.floor((rate * (part - block * PARTS)) / PARTS);
+}
+
+/** Sound from a sample on. */
+export interface Slice {
+  start: number;
+  sound: Sound;
+}
+
+/** All that was wanted: nothing is sent of what lies behind the end of the draft, and it is silent. */
+export function slicesOf(
+  wanted: Range[],
+  parts: { start: number; samples: number }[],
+  sound: Float32Array,
+): Slice[] {
+  let from = 0;
+  const sent = new Map(
+    parts.map(({ start, samples }) => {
+      const sides = [0, samples].map((k) => sound.subarray(from + k, from + k + samples));
+      from += 2 * samples;
+      return [start, sides];
+    }),
+  );
+  return wanted.map(([start, stop]) => {
+    const sides = [0, 1].map((side) => {
+      const whole = new Float32Array(stop - start);
+      whole.set(sent.get(start)?.[side] ?? []);
+      return whole;
+    });
+    return { start, sound: sides as Sound };
+  });
 }

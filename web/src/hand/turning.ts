@@ -27,7 +27,6 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
   const gesture = useRef<Gesture | undefined>(undefined);
   const before = useRef(stored);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const byKeys = useRef(false);
   /** Given up with Escape: what the hand still does with it means nothing. */
   const givenUp = useRef(false);
   const refusals = useSession((s) => s.refusals);
@@ -36,11 +35,9 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
   }, [stored, refusals]);
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
-      byKeys.current = true;
       if (e.key !== 'Escape') givenUp.current = false;
     };
     const point = () => {
-      byKeys.current = false;
       givenUp.current = false;
     };
     window.addEventListener('keydown', press, true);
@@ -84,7 +81,7 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
     else void going.commit();
   };
   /** The hand lets go: at once, or where it nudges, when no other key has followed for a moment. */
-  const settle = (value: number, nudged = byKeys.current) => {
+  const settle = (value: number, nudged: boolean) => {
     if (givenUp.current) return;
     if (!nudged) {
       finish(value);
@@ -93,5 +90,6 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
     turn(value);
     timer.current = setTimeout(() => finish(value), NUDGED_MS);
   };
-  return { turning, turn, finish, settle };
+  const giveUp = () => gesture.current?.cancel();
+  return { turning, turn, finish, settle, giveUp };
 }

@@ -50,7 +50,7 @@ const want = (position: number, more: Partial<Want> = {}): Want => ({
 
 function blocks() {
   return new Blocks(
-    { reel: 'r', rate: RATE },
+    { reel: 'r', rate: RATE, token: 'ours' },
     (message) => told.push(message),
     (trouble) => troubles.push(trouble),
   );
@@ -101,17 +101,16 @@ describe('blocks', () => {
       seen.push(nameOf(next));
       await next.answer(200);
     }
-    // Beside the whole second its pieces are asked for, one after the other.
-    expect(seen.slice(0, 7)).toEqual([
+    // Beside the whole second what is played of it within half a second is asked for.
+    expect(seen.slice(0, 6)).toEqual([
       'treated/2/0',
       'treated/2',
-      'treated/2/1',
       'treated/3',
       'treated/4',
       'treated/5',
       'treated/6',
     ]);
-    expect(seen.slice(7)).toEqual(['other/2', 'other/3']);
+    expect(seen.slice(6)).toEqual(['other/2', 'other/3']);
   });
 
   it('after an edit asks again, in a loop for its beginning as well, and sends what it holds', async () => {
@@ -152,11 +151,14 @@ describe('blocks', () => {
     b.look(want(200));
     const [first, whole] = open();
     await first!.answer(200, 5);
-    const more = open().find((a) => nameOf(a) === 'treated/2/1')!;
-    expect(more.query.get('parts')).toBe('4');
-    // The playhead goes on meanwhile, and into what is under way.
+    expect(first!.query.get('parts')).toBe('3');
+    // The playhead goes on meanwhile.
+    b.look(want(220));
+    const more = open().find((a) => nameOf(a) === 'treated/2/3')!;
+    expect(more.query.get('parts')).toBe('2');
+    // It goes on, and into what is under way.
     b.look(want(250));
-    expect(names().filter((name) => name !== 'treated/2/0')).toEqual(['treated/2', 'treated/2/1']);
+    expect(names().filter((name) => name !== 'treated/2/0')).toEqual(['treated/2', 'treated/2/3']);
     await more.answer(200, 6);
     b.look(want(290));
     const ahead = open().at(-1)!;
@@ -266,6 +268,62 @@ describe('blocks', () => {
     expect(b.ready('treated', 2)).toBe(false);
     expect(open()[0]!.init.method).toBe('GET');
   });
+
+  it('goes on asking while little is there and the hand has not been heard', async () => {
+    vi.useFakeTimers();
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    // Right after a jump: the first pieces have come, and they do not last long.
+    b.look(want(1000));
+    b.look(want(10.3 * RATE));
+    await open()[0]!.answer(200);
+    const under = open();
+    expect(under.length).toBeGreaterThan(0);
+    b.makeWay();
+    expect(under.some((a) => a.init.signal?.aborted)).toBe(false);
+    await answerAll();
+    expect(b.ready('treated', 10)).toBe(true);
+    // Now there is enough: nothing else is asked for beside a hand that moves.
+    b.makeWay();
+    b.look(want(10.35 * RATE));
+    expect(open()).toEqual([]);
+    // It becomes short again, and still nothing has been heard of the hand.
+    b.look(want(10.9 * RATE));
+    expect(names()).toContain('treated/11');
+    await answerAll();
+    // Once it is heard, its own questions bring what comes next.
+    b.noteDraft([{ kind: 'x' }], true, [[11 * RATE - 10, 11 * RATE + 20]]);
+    b.makeWay();
+    b.look(want(11 * RATE));
+    expect(open()).toEqual([]);
+  });
+
+  it.each(['other', 'difference'] as const)(
+    'goes on with the %s while a hand moves',
+    async (side) => {
+      vi.useFakeTimers();
+      const b = blocks();
+      b.setRevision(1, 40 * RATE);
+      const at = (seconds: number) => want(seconds * RATE, { side });
+      b.look(at(2));
+      await answerAll();
+      b.makeWay();
+      for (let tenths = 20; tenths < 200; tenths++) {
+        // It does not wait for what there is to hear; answers take longer than a step of the hand.
+        const under = [...open()];
+        b.noteDraft([{ kind: String(tenths) }], true, []);
+        b.makeWay();
+        b.look(at(tenths / 10));
+        for (const a of under) if (!a.init.signal?.aborted) await a.answer(200, 1, a.path);
+        await vi.advanceTimersByTimeAsync(100);
+        const second = Math.floor(tenths / 10);
+        const came = told.filter((m) => m.type === 'block' && m.index === second).map((m) => m);
+        const sides = new Set(came.map((m) => m.type === 'block' && m.side));
+        expect(sides.has('other')).toBe(true);
+        if (side === 'difference') expect(sides.has('treated')).toBe(true);
+      }
+    },
+  );
 
   it.each([429, 409])('tries again soon when the server answers %i', async (status) => {
     vi.useFakeTimers();

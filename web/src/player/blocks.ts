@@ -1,19 +1,30 @@
 /**
  * Blocks of sound from the server: fetched ahead of the playhead, kept under their content's key.
  *
- * After a change nothing that is held is known to be right. A fifth of a second at the playhead is
- * asked for first, then whole seconds in the order in which they are played; only those whose key
+ * After a change nothing that is held is known to be right. What is played in the next half second
+ * is asked for first, then whole seconds in the order in which they are played; only those whose key
  * has changed travel.
  */
-import { csrfToken } from '../api/client';
 import type { Command } from '../reel/draft';
 import { UNTREATED, type State } from './against';
 import type { Side, ToWorklet } from './messages';
-import { FAR_AHEAD, PIECES, edgeOf, upcoming, wanted, type Ask, type Want } from './plan';
+import {
+  FAR_AHEAD,
+  PIECES,
+  edgeOf,
+  nameOf,
+  partsOf,
+  piecesOf,
+  upcoming,
+  wanted,
+  type Ask,
+  type Want,
+} from './plan';
+import { requestSound } from './request';
 
 interface Block {
   key: string;
-  /** The state of the reel for which the content is known to be right. */
+  /** The state of its side for which the content is known to be right. */
   state: number;
   provisional: boolean;
 }
@@ -21,6 +32,8 @@ interface Block {
 export interface BlockSource {
   reel: string;
   rate: number;
+  /** By which the server knows our own page. */
+  token: string;
 }
 
 const OUTSTANDING = 2;
@@ -36,6 +49,8 @@ const IN_TIME_MS = 500 / PIECES;
 const NEVER = -1;
 /** A hand that has not moved for so long rests: whole seconds of its draft are worth asking for. */
 const REST_MS = 400;
+/** So much sound lasts until that of a hand which has just begun to move is there. */
+const LASTING_SECONDS = 0.6;
 
 export class Blocks {
   private readonly known = new Map<string, Block>();
@@ -46,8 +61,11 @@ export class Blocks {
   private timer: ReturnType<typeof setTimeout> | undefined;
   /** After a failure nothing is asked for until then. */
   private notBefore = 0;
-  /** Counts the states of the reel: edits, media that become ready, controls that are turned. */
-  private state = 0;
+  /** Until then the hand moves. */
+  private moves = 0;
+  private resting: ReturnType<typeof setTimeout> | undefined;
+  /** Counts the states of a side: edits, media that become ready, controls that are turned. */
+  private readonly state: Record<Side, number> = { treated: 0, other: 0 };
   private revision = 0;
   private length = 0;
   private want: Want | undefined;
@@ -75,7 +93,7 @@ export class Blocks {
     this.revision = revision;
     this.length = length;
     this.provisional = [];
-    this.notBefore = 0;
+    this.atOnce();
     if (same) this.pump();
     else this.changed(['treated', 'other']);
   }
@@ -83,7 +101,7 @@ export class Blocks {
   /** What the reel is compared with from here on. */
   setAgainst(against: State) {
     this.against = against;
-    this.notBefore = 0;
+    this.atOnce();
     this.changed(['other']);
   }
 
@@ -101,19 +119,24 @@ export class Blocks {
           this.keep(`treated/${index}`, { key: '', state: NEVER, provisional: true });
   }
 
-  /** The hand has moved: what takes long is given up, and not asked for again until it rests. */
+  /**
+   * The hand has moved: what takes long is given up, and not asked for again until it rests. What
+   * is short is asked for all the same: right after a jump there is little to live on until the
+   * hand's own sound has come.
+   */
   makeWay() {
-    if (performance.now() > this.notBefore) this.leave();
-    this.notBefore = performance.now() + REST_MS;
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => this.pump(), REST_MS + 1);
+    const begins = !this.moving();
+    this.moves = performance.now() + REST_MS;
+    if (begins && !this.short()) this.leave();
+    clearTimeout(this.resting);
+    this.resting = setTimeout(() => this.pump(), REST_MS + 1);
   }
 
   /** The draft is given up: what is committed is heard again. */
   dropDraft() {
     if (!this.provisional.length) return;
     this.provisional = [];
-    this.notBefore = 0;
+    this.atOnce();
     this.changed(['treated']);
   }
 
@@ -136,30 +159,27 @@ export class Blocks {
     return this.fresh({ side, index, part: undefined });
   }
 
+  close() {
+    this.controller.abort();
+    clearTimeout(this.timer);
+    clearTimeout(this.resting);
+    this.want = undefined;
+  }
+
   /** Nothing that was handed on is held any more. */
   forget() {
     this.known.clear();
     this.changed(['treated', 'other']);
   }
 
-  close() {
-    this.controller.abort();
-    clearTimeout(this.timer);
-    this.want = undefined;
-  }
-
   /** @param told Whether the player must hear of it: of a draft it has. */
   private changed(sides: Side[], told = true) {
-    this.state++;
+    for (const side of sides) this.state[side]++;
     this.parts.clear();
     if (told) for (const side of sides) this.tell({ type: 'doubt', side });
-    if (sides.length === 1) {
-      // What the reel is compared with does not change while a treatment is turned, nor the reel
-      // while something else is chosen to hold it against.
-      for (const [name, block] of this.known)
-        if (!name.startsWith(sides[0]!) && block.state === this.state - 1) block.state = this.state;
-    }
-    this.restart();
+    // Beside a moving hand what is heard instead of the draft goes on to be asked for.
+    if (this.moving() && this.want?.side !== 'treated') this.pump();
+    else this.restart();
   }
 
   /** What has been asked for is no longer wanted. */
@@ -176,13 +196,43 @@ export class Blocks {
     this.loading.clear();
   }
 
+  /** Nothing that was waited for is waited for any longer. */
+  private atOnce() {
+    this.notBefore = 0;
+    this.moves = 0;
+  }
+
+  /** Whether what is held of what plays may end before a hand's own sound is there. */
+  private short(): boolean {
+    const { want, source, length } = this;
+    // Of a draft the hand's own questions bring what is heard.
+    const own = want?.side === 'treated' && this.provisional.length > 0;
+    if (!want?.playing || own) return false;
+    const sides: Side[] = want.side === 'difference' ? ['treated', 'other'] : [want.side];
+    return piecesOf(want, source.rate, length, LASTING_SECONDS).some(([index, part]) =>
+      sides.some((side) => !this.enough({ side, index, part })),
+    );
+  }
+
+  private moving(): boolean {
+    return performance.now() < this.moves;
+  }
+
+  /** Of a difference all that is held will do until the hand rests, or it would not go on. */
+  private enough(ask: Ask): boolean {
+    if (this.want?.side !== 'difference' || !this.moving()) return this.fresh(ask);
+    return (this.known.get(`${ask.side}/${ask.index}`)?.key ?? '') !== '';
+  }
+
   private pump() {
     if (!this.want || performance.now() < this.notBefore) return;
+    if (this.moving() && !this.short()) return;
     const { want, source, length } = this;
     const provisional = this.provisional.length > 0;
     const most = Math.max(1, Math.min(PIECES, Math.floor(IN_TIME_MS / this.pace)));
     const ahead = this.took > SLOW_MS ? FAR_AHEAD : undefined;
-    const fresh = (ask: Ask) => this.fresh(ask);
+    const fresh = (ask: Ask) =>
+      this.enough(ask) || (ask.part !== undefined && this.loading.has(nameOf(ask)));
     const asks = wanted(want, source.rate, length, provisional, fresh, most, ahead);
     // Whole seconds may take long: while what is heard now is not there, pieces of it may be asked
     // for beside one of them at any time.
@@ -202,7 +252,7 @@ export class Blocks {
 
   private fresh(ask: Ask): boolean {
     const block = this.known.get(`${ask.side}/${ask.index}`);
-    if (block?.state === this.state) return true;
+    if (block?.state === this.state[ask.side]) return true;
     return ask.part !== undefined && this.parts.has(nameOf(ask));
   }
 
@@ -211,14 +261,23 @@ export class Blocks {
     const name = nameOf(ask);
     const names = part === undefined ? [name] : partsOf(ask);
     const asked = performance.now();
-    const { generation, state } = this;
+    const { generation } = this;
+    const state = this.state[side];
     const commands = side === 'treated' ? this.provisional : [];
     const held = part === undefined ? this.known.get(name) : undefined;
     for (const one of names) this.loading.add(one);
     this.outstanding++;
     let wait = 0;
     try {
-      const response = await this.request(ask, commands, held?.key);
+      const body = side === 'other' ? this.against : commands.length ? commands : undefined;
+      const response = await requestSound(this.source.reel, ask, {
+        body,
+        held: held?.key,
+        player: this.player,
+        generation,
+        token: this.source.token,
+        signal: this.controller.signal,
+      });
       const sound = response.status === 200 ? await response.arrayBuffer() : undefined;
       if (generation !== this.generation) return;
       // What has not changed has come, too.
@@ -277,33 +336,6 @@ export class Blocks {
     }
   }
 
-  private request(
-    ask: Ask,
-    commands: readonly Command[],
-    key: string | undefined,
-  ): Promise<Response> {
-    const other = ask.side === 'other';
-    const body: unknown = other ? this.against : commands;
-    const post = other || commands.length > 0;
-    const query = new URLSearchParams({
-      player: this.player,
-      generation: String(this.generation),
-      ...(ask.part === undefined ? {} : { part: String(ask.part) }),
-      ...(ask.parts === undefined ? {} : { parts: String(ask.parts) }),
-    });
-    const path = `/api/reels/${this.source.reel}/sound/${ask.side}/${ask.index}?${query.toString()}`;
-    return fetch(path, {
-      method: post ? 'POST' : 'GET',
-      signal: this.controller.signal,
-      cache: 'no-store',
-      headers: {
-        ...(key ? { 'If-None-Match': `"${key}"` } : {}),
-        ...(post ? { 'X-CSRFToken': csrfToken(), 'Content-Type': 'application/json' } : {}),
-      },
-      ...(post ? { body: JSON.stringify(body) } : {}),
-    });
-  }
-
   private keep(name: string, block: Block) {
     this.known.delete(name);
     this.known.set(name, block);
@@ -314,13 +346,4 @@ export class Blocks {
       this.tell({ type: 'drop', side, index: Number(index) });
     }
   }
-}
-
-function nameOf({ side, index, part }: Ask): string {
-  return part === undefined ? `${side}/${index}` : `${side}/${index}/${part}`;
-}
-
-/** Names of all parts that are asked for together. */
-function partsOf({ side, index, part = 0, parts = 1 }: Ask): string[] {
-  return Array.from({ length: parts }, (_, k) => nameOf({ side, index, part: part + k }));
 }

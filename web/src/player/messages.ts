@@ -15,11 +15,15 @@ export type ToWorklet =
   | { type: 'slice'; side: Side; start: number; sound: Sound; exact: boolean }
   /** Which draft may be heard; 0 for none. */
   | { type: 'hand'; serial: number }
-  /** What a hand is doing, from here on; `fresh` if it has moved since. */
+  /**
+   * What a hand is doing, from here on; `fresh` if it has moved since, `late` if it is an edit
+   * already and nothing of that has been heard.
+   */
   | {
       type: 'draft';
       serial: number;
       fresh: boolean;
+      late?: boolean;
       length: number;
       slices: { start: number; sound: Sound }[];
     }
@@ -28,6 +32,8 @@ export type ToWorklet =
   /** Whatever is held of a side may be out of date. */
   | { type: 'doubt'; side: Side }
   | { type: 'drop'; side: Side; index: number }
+  /** The jumps so far, with the one that comes next: whoever reads a report sees if it is older. */
+  | { type: 'jump'; count: number }
   | { type: 'play'; from: number }
   | { type: 'pause' }
   | { type: 'seek'; to: number }
@@ -41,7 +47,7 @@ export type ToWorklet =
   | { type: 'length'; samples: number }
   /** What has been measured so far is forgotten. */
   | { type: 'reset-meters' }
-  /** Comes with a port from which more such messages come. */
+  /** Comes with a port from which all other messages come. */
   | { type: 'port' };
 
 export interface Report {
@@ -54,6 +60,8 @@ export interface Report {
   /** Largest value since the last report, left and right. */
   peaks: [number, number];
   ended: boolean;
+  /** How many jumps it knows of. */
+  jumps: number;
   /** What the meters say, ten times a second while it plays. */
   levels?: Levels;
   /** Samples of the reel at which full scale was passed since the last report. */

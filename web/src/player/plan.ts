@@ -30,6 +30,8 @@ const AHEAD = 4;
 /** The same while they take long to come: there is more to live on when one is late. */
 export const FAR_AHEAD = 12;
 const PAUSED_AHEAD = 1;
+/** What is missing within so many seconds of playing is asked for in pieces: a whole takes longer. */
+const SOON_SECONDS = 0.5;
 
 /** Blocks from the playhead on, in the order in which they will be played. */
 export function upcoming(want: Want, grid: number, length: number, ahead = AHEAD): number[] {
@@ -52,6 +54,39 @@ export function upcoming(want: Want, grid: number, length: number, ahead = AHEAD
   // What comes after the wrap: the loop's beginning.
   if (want.playing || order.length < count) add(Math.floor(loop.start / grid), loopLast);
   return order;
+}
+
+/** What plays next: a playhead that stands behind the loop goes to its beginning. */
+function playsFrom({ position, loop }: Want): number {
+  return loop && position >= loop.end ? loop.start : position;
+}
+
+/** Blocks and their pieces that are played in so many seconds from the playhead on. */
+export function piecesOf(
+  want: Want,
+  grid: number,
+  length: number,
+  seconds: number,
+): [index: number, part: number][] {
+  const { loop } = want;
+  const position = playsFrom(want);
+  const end = loop ? Math.min(loop.end, length) : length;
+  const until = position + seconds * grid;
+  const found = between(position, Math.min(until, end), grid);
+  if (!loop || until <= end) return found;
+  // What comes after the wrap.
+  return [...found, ...between(loop.start, Math.min(loop.start + until - end, end), grid)];
+}
+
+function between(from: number, to: number, grid: number): [number, number][] {
+  const found: [number, number][] = [];
+  for (let index = Math.floor(from / grid); index * grid < to; index++)
+    for (let part = 0; part < PIECES; part++) {
+      const start = index * grid + edgeOf(part, grid);
+      const stop = index * grid + edgeOf(part + 1, grid);
+      if (stop > from && start < to) found.push([index, part]);
+    }
+  return found;
 }
 
 /**
@@ -81,22 +116,58 @@ export function wanted(
   const { side } = want;
   const whole = (index: number): Ask => ({ side, index, part: undefined });
   // Of a draft the hand's own questions bring what is heard at once.
-  if (!provisional && here !== undefined && !fresh(whole(here))) {
-    const share = ((Math.max(want.position, here * grid) - here * grid) / grid) * PIECES;
-    const part = Math.min(PIECES - 1, Math.floor(share));
-    asks.push({ side, index: here, part }, whole(here));
-    // The whole may take longer than this piece lasts.
-    const next = part + 1 < PIECES ? here : order[1];
-    const from = (part + 1) % PIECES;
-    const parts = Math.min(most, PIECES - from);
-    if (next !== undefined)
-      asks.push({ side, index: next, part: from, ...(parts > 1 && { parts }) });
-  }
-  for (const index of order)
-    if (!asks.some((ask) => ask.index === index && ask.part === undefined)) asks.push(whole(index));
+  const drafted = provisional && side === 'treated';
+  if (!drafted) asks.push(...pieces(want, side, grid, length, fresh, most));
+  // What is as good as over is of no use to whoever plays on: its last piece is asked for.
+  const left = here === undefined ? 0 : (here + 1) * grid - want.position;
+  const over = want.playing && order.length > 1 && left > 0 && left <= grid / PIECES;
+  const wholes = over ? [...order.filter((index) => index !== here), here!] : order;
+  asks.push(...wholes.map(whole));
   if (!provisional) {
     const other: Side = side === 'treated' ? 'other' : 'treated';
     for (const index of order.slice(0, 2)) asks.push({ side: other, index, part: undefined });
   }
   return asks.filter((ask) => !fresh(ask));
+}
+
+/**
+ * What is missing of what is played within a moment, in pieces that lie in one block each.
+ *
+ * What a piece costs is mostly to begin there: two come along where there is one to ask for.
+ */
+function pieces(
+  want: Want,
+  side: Side,
+  grid: number,
+  length: number,
+  fresh: (ask: Ask) => boolean,
+  most: number,
+): Ask[] {
+  const position = playsFrom(want);
+  const here = Math.floor(position / grid);
+  const ends = (here + 1) * grid - position <= grid / PIECES;
+  // Before that the next second may still come as a whole, and exact.
+  const further = want.playing && (ends || fresh({ side, index: here, part: undefined }));
+  const asks: (Ask & { part: number; parts: number })[] = [];
+  for (const [index, part] of piecesOf(want, grid, length, SOON_SECONDS)) {
+    if (fresh({ side, index, part })) continue;
+    if (!further && index !== here) continue;
+    const known = asks.find((ask) => ask.index === index && ask.part <= part);
+    if (known && part < known.part + known.parts) continue;
+    if (known && part === known.part + known.parts) known.parts++;
+    else asks.push({ side, index, part, parts: 1 });
+  }
+  return asks.map(({ parts, ...ask }) => {
+    const together = Math.min(Math.max(parts, 2, most), PIECES - ask.part);
+    return together > 1 ? { ...ask, parts: together } : ask;
+  });
+}
+
+export function nameOf({ side, index, part }: Ask): string {
+  return part === undefined ? `${side}/${index}` : `${side}/${index}/${part}`;
+}
+
+/** Names of all parts that are asked for together. */
+export function partsOf({ side, index, part = 0, parts = 1 }: Ask): string[] {
+  return Array.from({ length: parts }, (_, k) => nameOf({ side, index, part: part + k }));
 }

@@ -8,6 +8,7 @@ const RATE = 8000;
 const GRID = RATE;
 const SECONDS = 6;
 const SHORTEST = 3;
+const HAND = 3;
 const QUANTUM = 128;
 const FADE = Math.round(FADE_SECONDS * RATE);
 /** Several fades may run at once; what is heard lies between 0.3 and 0.7. */
@@ -40,7 +41,9 @@ it.each(Array.from({ length: SEEDS }, (_, seed) => seed))('nothing clicks, seed 
   const below = (n: number) => Math.floor(draw() * n);
   const playback = new Playback(GRID, RATE);
   let length = SECONDS * RATE;
+  const reel = () => length;
   playback.receive({ type: 'length', samples: length });
+  playback.receive({ type: 'hand', serial: HAND });
   let state = 0;
   let before = 0;
   let side: Heard = 'treated';
@@ -102,8 +105,24 @@ it.each(Array.from({ length: SEEDS }, (_, seed) => seed))('nothing clicks, seed 
       playback.receive({ type: 'match', gain });
     },
     () => playback.receive({ type: 'drop', side: 'other', index: below(SECONDS) }),
+    () => {
+      // What a hand has done, somewhere ahead of the playhead.
+      const fresh = draw() < 0.7;
+      if (fresh) state++;
+      const start = (below(SECONDS * PARTS - 1) * GRID) / PARTS;
+      const length = Math.min((GRID / PARTS) * (1 + below(16)), SECONDS * RATE - start);
+      const slices = [{ start, sound: sound(length, Math.fround(levelOf(state) - 0.1)) }];
+      playback.receive({
+        type: 'draft',
+        serial: HAND,
+        fresh,
+        late: !fresh && draw() < 0.5,
+        length: reel() - below(GRID),
+        slices,
+      });
+    },
   ];
-  const weights = [12, 12, 3, 1, 1, 2, 0.3, 0.5, 0.3, 0.3, 1, 8, 1, 0.7, 0.5];
+  const weights = [12, 12, 3, 1, 1, 2, 0.3, 0.5, 0.3, 0.3, 1, 8, 1, 0.7, 0.5, 4];
   const total = weights.reduce((a, b) => a + b);
   for (let turn = 0; turn < 1500; turn++) {
     for (let count = below(3); count > 0; count--) {
@@ -111,10 +130,11 @@ it.each(Array.from({ length: SEEDS }, (_, seed) => seed))('nothing clicks, seed 
       acts[weights.findIndex((w) => (at -= w) < 0)]!();
     }
     const [left, right, block] = [0, 1, 2].map(() => new Float32Array(QUANTUM));
+    const from = playback.report(0).position;
     playback.fill(left!, right!, block);
     // At the end of the reel its last sample is heard as it is; at other speeds, nearly there.
     const { ended: over, position } = playback.report(0);
-    const ended = over || position > length - RATE / 10;
+    const ended = over || Math.max(from, position) > length - RATE / 10;
     const wanted = Math.fround(rendered());
     for (let i = 0; i < QUANTUM; i++) {
       const value = left![i]!;

@@ -124,8 +124,8 @@ describe('playback', () => {
 
   it('falls silent before there is nothing more, and rises when it has come', () => {
     const deck = new Deck(6, [0]);
-    deck.playback.receive({ type: 'play', from: GRID - 1000 });
-    deck.run(2048);
+    deck.playback.receive({ type: 'play', from: GRID - 2000 });
+    deck.run(3072);
     expect(deck.playback.report(0)).toMatchObject({ starving: true, position: GRID });
     expect(deck.left.at(-1)).toBe(0);
     deck.give(1);
@@ -133,6 +133,58 @@ describe('playback', () => {
     expect(deck.step()).toBeLessThan(SOFT);
     expect(deck.where.at(-1)).toBeGreaterThan(GRID + 900);
     expect(deck.playback.report(0).starving).toBe(false);
+  });
+
+  it.each([1, 0.5])(
+    'at %f× begins and goes on when there is enough, not with a sliver',
+    (speed) => {
+      const deck = new Deck(6, []);
+      const slice = (start: number, samples: number) => {
+        const sound = block(0).map((side) => side.slice(0, samples)) as Sound;
+        deck.playback.receive({ type: 'slice', side: 'treated', start, sound, exact: true });
+      };
+      deck.playback.receive({ type: 'speed', speed });
+      deck.playback.receive({ type: 'play', from: GRID - 400 });
+      slice(GRID - 400, 400);
+      deck.run(1024);
+      expect(deck.playback.report(0)).toMatchObject({ starving: true, position: GRID - 400 });
+      slice(GRID, GRID / 5);
+      deck.run(512);
+      expect(deck.playback.report(0).starving).toBe(false);
+      deck.run(4096 / speed);
+      expect(deck.playback.report(0).starving).toBe(true);
+      const { position } = deck.playback.report(0);
+      // Where it stands still it waits for more than a sliver, but not behind the reel's end.
+      slice(GRID + GRID / 5, 400);
+      deck.run(512);
+      expect(deck.playback.report(0)).toMatchObject({ starving: true, position });
+      expect(deck.step()).toBeLessThan(SOFT);
+      deck.playback.receive({ type: 'length', samples: GRID + GRID / 5 + 400 });
+      deck.run(4096);
+      expect(deck.playback.report(0).ended).toBe(true);
+    },
+  );
+
+  it('goes from behind a loop to its beginning', () => {
+    const deck = new Deck(6, [0, 1, 2]);
+    deck.playback.receive({ type: 'loop', start: 100, end: 900 });
+    deck.playback.receive({ type: 'play', from: 1500 });
+    deck.run(1024);
+    const places = deck.where.filter((sample) => sample >= 0);
+    expect(places.length).toBeGreaterThan(0);
+    expect(Math.min(...places)).toBeGreaterThanOrEqual(100);
+    expect(Math.max(...places)).toBeLessThan(900);
+  });
+
+  it('begins in a loop that is shorter than what is enough', () => {
+    const deck = new Deck(6, [0]);
+    const loop = { type: 'loop', start: 100, end: 100 + RATE / 20 } as const;
+    deck.playback.receive(loop);
+    deck.playback.receive({ type: 'play', from: loop.start });
+    deck.run(2048);
+    expect(deck.playback.report(0)).toMatchObject({ playing: true, starving: false });
+    expect(deck.where.every((sample) => sample < loop.end)).toBe(true);
+    expect(deck.step()).toBeLessThan(SOFT);
   });
 
   it('loses its block in the middle without a click', () => {
@@ -199,6 +251,79 @@ describe('playback', () => {
     expect(deck.where.at(-1)).toBe(2047);
   });
 
+  it('plays on with what a hand did a moment ago when the next answer is late', () => {
+    const deck = new Deck(6, []);
+    const draft = (start: number, seconds: number, level: number) => {
+      const sound = block(0, level).map((side) => side.slice(0, seconds * RATE)) as Sound;
+      const slices = [{ start, sound }];
+      const length = 6 * RATE;
+      deck.playback.receive({ type: 'draft', serial: 7, fresh: true, length, slices });
+    };
+    deck.playback.receive({ type: 'hand', serial: 7 });
+    draft(0, 0.8, 0.25);
+    deck.playback.receive({ type: 'play', from: 0 });
+    deck.run(1024);
+    draft(RATE / 10, 0.3, 0.5);
+    deck.run(0.6 * RATE - 1024);
+    expect(deck.playback.report(0).starving).toBe(false);
+    expect(deck.step()).toBeLessThan(SOFT);
+    deck.run(0.3 * RATE);
+    expect(deck.playback.report(0).starving).toBe(true);
+  });
+
+  it.each([true, false])('takes what comes late of a draft once, doubted before: %s', (doubted) => {
+    const deck = new Deck();
+    const level = () => deck.left.at(-1)!;
+    const sent = (late: boolean, value: number) => {
+      const side = new Float32Array(RATE / 2).fill(value);
+      const slices = [{ start: 0, sound: [side, side.slice()] as Sound }];
+      const message = { type: 'draft', serial: 7, fresh: false, late, length: 6 * RATE } as const;
+      deck.playback.receive({ ...message, slices });
+    };
+    deck.playback.receive({ type: 'hand', serial: 7 });
+    deck.playback.receive({ type: 'play', from: 0 });
+    deck.run(1024);
+    if (doubted) deck.playback.receive({ type: 'doubt', side: 'treated' });
+    sent(true, 0.25);
+    deck.run(1024);
+    expect(level()).toBe(0.25);
+    // What the edit itself has brought stays.
+    deck.playback.receive({ type: 'doubt', side: 'treated' });
+    deck.playback.receive({
+      type: 'block',
+      side: 'treated',
+      index: 0,
+      sound: block(0, 0.1),
+      exact: true,
+    });
+    sent(true, 0.9);
+    deck.run(1024);
+    expect(level()).not.toBe(0.9);
+    expect(deck.step()).toBeLessThan(SOFT);
+  });
+
+  it('goes on past the end of a draft in silence, and ends when that is let go of', () => {
+    const deck = new Deck(6, []);
+    const draft = (level: number, length: number) => {
+      const silent: Sound = [new Float32Array(RATE - length), new Float32Array(RATE - length)];
+      const sound = block(0, level).map((side) => side.slice(0, length)) as Sound;
+      const slices = [
+        { start: 0, sound },
+        { start: length, sound: silent },
+      ];
+      deck.playback.receive({ type: 'draft', serial: 7, fresh: true, length, slices });
+    };
+    deck.playback.receive({ type: 'hand', serial: 7 });
+    draft(0.25, RATE / 2);
+    deck.playback.receive({ type: 'play', from: 0 });
+    deck.run(0.75 * RATE);
+    expect(deck.playback.report(0)).toMatchObject({ playing: true, starving: false, ended: false });
+    expect(deck.left.at(-1)).toBe(0);
+    deck.playback.receive({ type: 'length', samples: RATE / 2 });
+    deck.run(512);
+    expect(deck.playback.report(0)).toMatchObject({ playing: false, ended: true });
+  });
+
   it('goes on for a moment with what is out of date, then waits', () => {
     const deck = new Deck();
     deck.playback.receive({ type: 'play', from: 0 });
@@ -214,10 +339,23 @@ describe('playback', () => {
     expect(deck.playback.report(0).starving).toBe(false);
   });
 
+  it('goes on for longer while a hand is at work: its own sound is on its way', () => {
+    const deck = new Deck();
+    deck.playback.receive({ type: 'hand', serial: 3 });
+    deck.playback.receive({ type: 'play', from: 0 });
+    deck.run(1024);
+    deck.playback.receive({ type: 'doubt', side: 'treated' });
+    deck.run(0.7 * RATE);
+    expect(deck.playback.report(0).starving).toBe(false);
+    deck.run(RATE / 4);
+    expect(deck.playback.report(0).starving).toBe(true);
+    expect(deck.step()).toBeLessThan(SOFT);
+  });
+
   it.each([0, 100, 1000])('joins states of the reel without a click, %i samples in', (rest) => {
     const deck = new Deck(6, [0]);
-    deck.playback.receive({ type: 'play', from: GRID - 512 - rest });
-    deck.run(512);
+    deck.playback.receive({ type: 'play', from: GRID - 2048 - rest });
+    deck.run(2048);
     deck.playback.receive({ type: 'doubt', side: 'treated' });
     deck.give(1, 0.25);
     deck.run(2048);
@@ -231,15 +369,15 @@ describe('playback', () => {
 
   it('leaves states of the reel alone where they meet without a step', () => {
     const deck = new Deck(6, [0]);
-    deck.playback.receive({ type: 'play', from: GRID - 512 });
-    deck.run(256);
+    deck.playback.receive({ type: 'play', from: GRID - 2048 });
+    deck.run(1792);
     deck.playback.receive({ type: 'doubt', side: 'treated' });
     deck.give(1);
     deck.run(1024);
     for (const [i, sample] of deck.where.entries())
-      if (i >= 512) expect(sample).toBe(GRID - 512 + i);
+      if (i >= 2048) expect(sample).toBe(GRID - 2048 + i);
     // The old of what is out of date is no sample of a render.
-    expect(new Set(deck.where.slice(256, 512))).toEqual(new Set([-1]));
+    expect(new Set(deck.where.slice(1792, 2048))).toEqual(new Set([-1]));
   });
 
   it('never begins anything with what is out of date: neither a loop nor a jump', () => {

@@ -16,6 +16,10 @@ import { Trail } from './trail';
 export const FADE_SECONDS = 0.005;
 /** For so long what is out of date may go on where the playhead is. */
 const GRACE_SECONDS = 0.25;
+/** The same while a hand is at work: what it did a moment ago is better than nothing. */
+const HAND_GRACE_SECONDS = 0.8;
+/** It begins, and goes on after a wait, when so much is there: what follows is on its way. */
+const ENOUGH_SECONDS = 0.15;
 const SCRUB_SECONDS = 0.08;
 
 interface Loop {
@@ -31,6 +35,8 @@ export class Playback {
   private readonly difference: Difference;
   private readonly fade: number;
   private readonly grace: number;
+  private readonly handGrace: number;
+  private readonly enough: number;
   private readonly scrub: number;
   private readonly stretcher: Stretcher;
   /** What has been left. */
@@ -43,8 +49,13 @@ export class Playback {
   private position = 0;
   private playing = false;
   private starving = false;
+  /** Nothing has been heard since it was to play from here. */
+  private waits = true;
   private ended = false;
+  private jumps = 0;
   private length = 0;
+  /** Of the reel as it is without a draft. */
+  private fullLength = 0;
   private loop: Loop | undefined;
   private peaks: [number, number] = [0, 0];
   private speed = 1;
@@ -56,6 +67,8 @@ export class Playback {
   private grain: Grain | undefined;
   /** The draft that may be heard. */
   private hand = 0;
+  /** The reel has changed since. */
+  private doubted = false;
 
   constructor(
     private readonly grid: number,
@@ -65,6 +78,8 @@ export class Playback {
     this.difference = new Difference(this.shelves.treated, this.shelves.other);
     this.fade = Math.max(1, Math.round(FADE_SECONDS * sampleRate));
     this.grace = Math.round(GRACE_SECONDS * sampleRate);
+    this.handGrace = Math.round(HAND_GRACE_SECONDS * sampleRate);
+    this.enough = Math.round(ENOUGH_SECONDS * sampleRate);
     this.scrub = Math.round(SCRUB_SECONDS * sampleRate);
     this.stretcher = new Stretcher(sampleRate);
     this.fading = new Fading(this.fade);
@@ -81,24 +96,19 @@ export class Playback {
         return false;
       case 'hand':
         this.hand = m.serial;
+        this.doubted = false;
         return false;
       case 'draft':
-        // It may have been given up while it was on its way.
-        if (m.serial !== this.hand) return false;
-        this.length = m.length;
-        if (m.fresh) {
-          this.shelves.treated.doubt();
-          if (this.side === 'treated') this.lenient = this.grace;
-        }
-        for (const { start, sound } of m.slices)
-          this.shelves.treated.putSlice(start, sound, false, !m.fresh);
+        this.draft(m);
         return false;
       case 'right':
         this.shelves[m.side].confirm(m.index, m.exact);
         return false;
       case 'doubt':
         this.shelves[m.side].doubt();
-        if (m.side === this.side || this.side === 'difference') this.lenient = this.grace;
+        if (m.side === 'treated') this.doubted = true;
+        if (m.side === this.side || this.side === 'difference')
+          this.lenient = this.hand ? this.handGrace : this.grace;
         return false;
       case 'drop':
         this.shelves[m.side].drop(m.index);
@@ -110,10 +120,14 @@ export class Playback {
       case 'scrub':
         if (!this.playing) this.point(m.at);
         return false;
+      case 'jump':
+        this.jumps = m.count;
+        return false;
       case 'play':
         this.leaveGrain();
         this.jump(m.from);
         this.playing = true;
+        this.waits = true;
         this.ended = false;
         return true;
       case 'pause':
@@ -122,6 +136,7 @@ export class Playback {
         return true;
       case 'seek':
         this.jump(m.to);
+        this.waits = true;
         this.ended = false;
         return true;
       case 'side':
@@ -148,8 +163,24 @@ export class Playback {
         return false;
       case 'length':
         this.length = m.samples;
+        this.fullLength = m.samples;
         return false;
     }
+  }
+
+  private draft({ serial, fresh, late, length, slices }: Extract<ToWorklet, { type: 'draft' }>) {
+    // It may have been given up while it was on its way.
+    if (serial !== this.hand) return;
+    // What it cuts away is silent: the reel does not end while a hand is still at it.
+    this.length = Math.max(length, this.fullLength);
+    // What has just become an edit may come before the reel is said to have changed.
+    const other = fresh || (late === true && !this.doubted);
+    if (other) {
+      this.shelves.treated.doubt();
+      if (this.side === 'treated') this.lenient = this.handGrace;
+    }
+    for (const { start, sound } of slices)
+      this.shelves.treated.putSlice(start, sound, false, !other);
   }
 
   /**
@@ -163,6 +194,7 @@ export class Playback {
     const n = left.length;
     block?.fill(-1);
     offset?.fill(-1);
+    if (this.waits && this.playing) this.waits = this.ahead(this.enough) < this.enough;
     let ahead = this.playing && this.speed === 1 ? this.ahead(n + this.fade) : 0;
     const soft = this.endsSoftly();
     for (let i = 0; i < n; i++) {
@@ -171,6 +203,7 @@ export class Playback {
       if (this.playing && speed === 1 && loop && this.position >= loop.end) this.jump(loop.start);
       if (this.playing && this.position >= this.length && !this.loop) this.end();
       if (!this.playing) sound = this.pointed();
+      else if (this.waits) sound = undefined;
       else if (speed !== 1) sound = this.stretched();
       else if (ahead > 0) {
         const place = this.position;
@@ -184,6 +217,7 @@ export class Playback {
       if (this.playing && !sound) {
         // Time stands still until the sound is there.
         this.starving = true;
+        this.waits = true;
         this.leave();
       }
       const [l, r] = this.fading.next();
@@ -196,9 +230,9 @@ export class Playback {
 
   /** Where it stands at a frame of the audio context. */
   report(frame: number): Report {
-    const { position, playing, starving, peaks, ended } = this;
+    const { position, playing, starving, peaks, ended, jumps } = this;
     this.peaks = [0, 0];
-    return { type: 'at', position, frame, playing, starving, peaks, ended };
+    return { type: 'at', position, frame, playing, starving, peaks, ended, jumps };
   }
 
   /** The sample of the reel that comes next while it plays at its own speed. */
@@ -348,10 +382,12 @@ export class Playback {
   /** At another speed a stretch in which the sound becomes another one is left out. */
   private skipJoin() {
     const from = Math.round(this.position);
-    const { span } = this.stretcher;
+    const { span, back } = this.stretcher;
     if (!this.read(from) || !this.read(from + span)) return;
     const same = this.shelf.alikeFrom(from, span + 1);
     if (same <= span && from + same < this.length) this.jump(from + same);
+    // It would look back for where it goes on best.
+    else if (this.shelf.alikeFrom(Math.max(0, from - back), back + 1) <= back) this.jump(from);
   }
 
   /** Sound at a place is pointed at. */

@@ -3,14 +3,14 @@
  * picture follows.
  */
 import { create } from 'zustand';
-import type { Command } from '../reel/draft';
-import { Blocks } from './blocks';
+import { csrfToken } from '../api/client';
 import type { Levels } from './meter';
 import type { Band, Part } from './monitor';
 import { startSound, type Output } from './output';
 import { Silence } from './silence';
 import { WITHOUT_ALL, type Against } from './against';
 import type { Heard, Report, ToWorklet } from './messages';
+import type { FromSupply, ToSupply } from './supply';
 
 interface PlayerState {
   playing: boolean;
@@ -46,6 +46,7 @@ interface PlayerState {
 const MOST_OVERS = 200;
 const VOLUME_KEY = 'bathyphon.volume';
 const DELAY_KEY = 'bathyphon.headphone-delay';
+const NOT_LOADED = 'The player could not be loaded.';
 /** Without a word from the worklet for so long, it does not run. */
 const SILENT_MS = 1500;
 
@@ -78,22 +79,24 @@ export const usePlayer = create<PlayerState>()(() => ({
 export class Player {
   private output: Output | undefined;
   private starting: Promise<Output | undefined> | undefined;
-  private readonly blocks: Blocks;
-  private waiting: ToWorklet[] = [];
+  private token = '';
   private last: Report | undefined;
   private stopAt: number | undefined;
   private animation = 0;
   private length = 0;
   private closed = false;
+  /** Without it only a page that is loaded again can play. */
+  supplied = true;
   private readonly silence = new Silence();
-  private hand = 0;
+  private jumps = 0;
   /** Counted up with each wish to play or to stop: the last one counts. */
   private wanted = 0;
-  private outputListener: ((port: MessagePort) => void) | undefined;
 
+  /** @param supply The worker in which what is heard is asked for: `supply.worker.ts`. */
   constructor(
     reel: string,
     private readonly rate: number,
+    readonly supply: Worker,
   ) {
     usePlayer.setState({
       playing: false,
@@ -106,20 +109,24 @@ export class Player {
       levels: undefined,
       overs: [],
       speed: 1,
+      trouble: '',
       mute: '',
     });
-    this.blocks = new Blocks(
-      { reel, rate },
-      (message) => this.send(message),
-      (trouble) => {
-        if (usePlayer.getState().trouble !== trouble) usePlayer.setState({ trouble });
-      },
-      () => {
-        // An effect that has been removed, say: what is left to compare with is no effect at all.
-        this.setAgainst(WITHOUT_ALL);
-        this.setSide('treated');
-      },
-    );
+    supply.addEventListener('message', ({ data }: MessageEvent<FromSupply>) => {
+      if (data.type === 'trouble') usePlayer.setState({ trouble: data.trouble });
+      if (data.type !== 'gone') return;
+      // An effect that has been removed, say: what is left to compare with is no effect at all.
+      this.setAgainst(WITHOUT_ALL);
+      this.setSide('treated');
+    });
+    supply.addEventListener('error', (e) => {
+      // A fault in it is another kind of event, and what is asked next may go well.
+      if (e instanceof ErrorEvent) return;
+      this.supplied = false;
+      this.silenced(NOT_LOADED);
+    });
+    this.token = csrfToken();
+    this.tell({ type: 'open', reel, rate, token: this.token });
     const draw = () => {
       this.animation = requestAnimationFrame(draw);
       const silent = this.silence.look(performance.now());
@@ -131,7 +138,6 @@ export class Player {
       }
       const position = this.heard();
       if (position !== state.position) usePlayer.setState({ position });
-      this.look(this.last?.position ?? position);
       if (this.stopAt !== undefined && position >= this.stopAt) this.pause();
     };
     this.animation = requestAnimationFrame(draw);
@@ -142,7 +148,7 @@ export class Player {
   setRevision(revision: number, length: number) {
     this.length = length;
     this.send({ type: 'length', samples: length });
-    this.blocks.setRevision(revision, length);
+    this.tell({ type: 'revision', revision, length });
     // What has been cut away takes a playhead that stood in it along.
     const { playing, position } = usePlayer.getState();
     if (!playing && length > 0 && position > length) this.seek(length);
@@ -150,38 +156,13 @@ export class Player {
 
   /** Which draft may be heard; 0 for none. */
   letHand(serial: number) {
-    this.hand = serial;
     this.send({ type: 'hand', serial });
-  }
-
-  /** Sound of a draft has been handed to the player. */
-  noteDraft(commands: readonly Command[], fresh: boolean, ranges: [number, number][]) {
-    this.blocks.noteDraft(commands, fresh, ranges);
   }
 
   /** The draft is given up. */
   dropDraft() {
     this.send({ type: 'length', samples: this.length });
-    this.blocks.dropDraft();
-  }
-
-  /** Told of a port to the player's output, now and whenever there is another output. */
-  onOutput(listener: ((port: MessagePort) => void) | undefined) {
-    this.outputListener = listener;
-    if (this.output) this.offerPort(this.output);
-  }
-
-  private offerPort(output: Output) {
-    if (!this.outputListener) return;
-    const { port1, port2 } = new MessageChannel();
-    output.node.port.postMessage({ type: 'port' } satisfies ToWorklet, [port1]);
-    output.node.port.postMessage({ type: 'hand', serial: this.hand } satisfies ToWorklet);
-    this.outputListener(port2);
-  }
-
-  /** A hand is moving: nothing that takes long is asked for beside it. */
-  makeWay() {
-    this.blocks.makeWay();
+    this.tell({ type: 'given-up' });
   }
 
   async play(from = usePlayer.getState().position, until?: number) {
@@ -192,8 +173,9 @@ export class Player {
     if (!(await this.ready()) || mine !== this.wanted) return;
     this.silence.broken();
     usePlayer.setState({ playing: true, position: start });
-    this.look(start);
+    this.jump();
     this.send({ type: 'play', from: start });
+    this.look(start);
   }
 
   pause() {
@@ -212,7 +194,7 @@ export class Player {
   seek(sample: number) {
     const position = Math.max(0, Math.min(Math.round(sample), Math.max(0, this.length)));
     this.stopAt = undefined;
-    this.last = undefined;
+    this.jump();
     this.send({ type: 'seek', to: position });
     usePlayer.setState((state) => ({ position, jumps: state.jumps + 1 }));
     this.look(position);
@@ -221,7 +203,7 @@ export class Player {
   /** What the reel is compared with from here on. */
   setAgainst(against: Against) {
     usePlayer.setState({ against });
-    this.blocks.setAgainst(against.state);
+    this.tell({ type: 'against', state: against.state });
   }
 
   /** By how many dB the other side is heard louder. */
@@ -300,17 +282,21 @@ export class Player {
   close() {
     this.closed = true;
     cancelAnimationFrame(this.animation);
-    this.blocks.close();
+    this.supply.terminate();
     this.output?.close();
   }
 
   private look(position: number) {
     const { side, playing, loop } = usePlayer.getState();
-    this.blocks.look({ side, position, playing, loop });
+    this.tell({ type: 'look', want: { side, position, playing, loop } });
   }
 
   /** Whether there is something to play on; if there is not, it is said why. */
   private async ready(): Promise<boolean> {
+    if (!this.supplied) {
+      this.silenced(NOT_LOADED);
+      return false;
+    }
     this.starting ??= startSound(this.rate, usePlayer.getState().volume, {
       report: (report) => this.report(report),
       silenced: (why) => this.silenced(why),
@@ -320,9 +306,7 @@ export class Player {
         else {
           this.output = output;
           output.setPart(usePlayer.getState().part, usePlayer.getState().band);
-          for (const message of this.waiting) output.node.port.postMessage(message);
-          this.waiting = [];
-          this.offerPort(output);
+          this.join(output);
         }
         return output;
       },
@@ -343,6 +327,12 @@ export class Player {
     return !why;
   }
 
+  private join(output: Output) {
+    const { port1, port2 } = new MessageChannel();
+    output.node.port.postMessage({ type: 'port' } satisfies ToWorklet, [port1]);
+    this.tell({ type: 'output' }, [port2]);
+  }
+
   /** Nothing can be heard any more: playing is never silent without a word. */
   private silenced(why: string) {
     if (this.closed) return;
@@ -355,7 +345,7 @@ export class Player {
       this.output = undefined;
       this.starting = undefined;
       this.last = undefined;
-      this.blocks.forget();
+      this.tell({ type: 'lost' });
       this.sayAll();
     }
   }
@@ -372,6 +362,7 @@ export class Player {
   }
 
   private report(report: Report) {
+    if (report.jumps !== this.jumps) return;
     this.last = report;
     this.silence.broken();
     const state = usePlayer.getState();
@@ -394,9 +385,21 @@ export class Player {
       });
   }
 
+  /** It begins elsewhere: what is told from before that is out of date. */
+  private jump() {
+    this.last = undefined;
+    this.send({ type: 'jump', count: ++this.jumps });
+  }
+
+  /** To the output, by way of what supplies it. */
   private send(message: ToWorklet) {
-    // Before the first gesture there is no audio yet; what was said is passed on then.
-    if (this.output) this.output.node.port.postMessage(message);
-    else this.waiting.push(message);
+    this.tell({ type: 'say', message });
+  }
+
+  private tell(message: ToSupply, ports: Transferable[] = []) {
+    const token = csrfToken();
+    if (token !== this.token) this.supply.postMessage({ type: 'token', token } satisfies ToSupply);
+    this.token = token;
+    this.supply.postMessage(message, ports);
   }
 }

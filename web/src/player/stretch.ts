@@ -33,6 +33,11 @@ export class Stretcher {
     return 2 * this.hop + this.reach;
   }
 
+  /** How far it looks back, unless it has just begun. */
+  get back(): number {
+    return this.joint === undefined ? 0 : this.reach;
+  }
+
   /** Forget what came before: after a jump. */
   reset() {
     this.joint = undefined;

@@ -16,7 +16,7 @@ const LEVELS_EVERY = 0.1;
 class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessorImpl {
   private readonly playback: Playback;
   private sinceReport = 0;
-  private hand: MessagePort | undefined;
+  private supply: MessagePort | undefined;
   private readonly meter = new Meter(sampleRate);
   private sinceLevels = 0;
   private overs: number[] = [];
@@ -25,10 +25,7 @@ class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessor
     super();
     this.playback = new Playback(options.processorOptions.grid, sampleRate);
     this.port.onmessage = (e: MessageEvent<ToWorklet>) => {
-      // Beside the page a hand's worker has a port of its own.
       if (e.data.type === 'port') this.listen(e.ports[0]!);
-      else if (e.data.type === 'reset-meters') this.meter.reset();
-      else if (this.playback.receive(e.data)) this.report(0);
     };
   }
 
@@ -53,9 +50,13 @@ class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessor
     if (left.some(passes) || right.some(passes)) this.overs.push(at);
   }
 
-  private listen(hand: MessagePort) {
-    this.hand = hand;
-    hand.onmessage = (e: MessageEvent<ToWorklet>) => void this.playback.receive(e.data);
+  /** What there is to play comes from beside the page, and what the page says along with it. */
+  private listen(supply: MessagePort) {
+    this.supply = supply;
+    supply.onmessage = ({ data }: MessageEvent<ToWorklet>) => {
+      if (data.type === 'reset-meters') this.meter.reset();
+      else if (this.playback.receive(data)) this.report(0);
+    };
   }
 
   private report(ahead: number) {
@@ -67,7 +68,7 @@ class BlockPlayer extends AudioWorkletProcessor implements AudioWorkletProcessor
     if (this.overs.length > 0) report.overs = this.overs;
     this.overs = [];
     this.port.postMessage(report);
-    this.hand?.postMessage(report);
+    this.supply?.postMessage(report);
     this.sinceReport = 0;
   }
 }

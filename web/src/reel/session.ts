@@ -254,6 +254,8 @@ export const useSession = create<Session>()((set, get) => {
     showDraft: (answer, derived) => {
       const { committed, draft } = get();
       if (!draft) return;
+      // The edit that it has become is on its way here: until then it is shown as it was.
+      if (draft.sentAs && answer.revision !== committed.revision) return;
       const before = draft.derived ?? committed.derived;
       show(committed, {
         ...draft,

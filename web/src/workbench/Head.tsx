@@ -57,9 +57,14 @@ export function Head() {
       <span className="grow" />
       {mute && (
         <span className="pill bad" role="alert">
-          {mute}
-          <Button size="compact-xs" variant="default" ml={8} onClick={() => void player.play()}>
-            Start the sound
+          <span title={mute}>{mute}</span>
+          <Button
+            size="compact-xs"
+            variant="default"
+            ml={8}
+            onClick={() => (player.supplied ? void player.play() : window.location.reload())}
+          >
+            {player.supplied ? 'Start the sound' : 'Reload'}
           </Button>
         </span>
       )}

@@ -27,7 +27,10 @@ import { useReel } from '../reel/useReel';
 export function Workbench() {
   const { reel } = useTools();
   const name = useReel((d) => d.name);
-  const length = useSession((s) => s.derived?.length ?? 0);
+  // What a draft cuts away stays in view until it is let go of.
+  const length = useSession((s) =>
+    Math.max(s.derived?.length ?? 0, (s.draft && s.committed.derived?.length) ?? 0),
+  );
   useEffect(() => {
     // Without them the usual keys hold.
     useKeyMap
@@ -41,6 +44,18 @@ export function Workbench() {
   useEffect(() => {
     useView.getState().set({ length: Math.max(1, length) });
   }, [length]);
+  useEffect(() => {
+    // The revision on the screen, for whoever waits for another window's edit to show.
+    const told = ({ revision }: { revision: number }) => {
+      window.document.body.dataset.revision = String(revision);
+    };
+    told(useSession.getState());
+    const stop = useSession.subscribe(told);
+    return () => {
+      stop();
+      delete window.document.body.dataset.revision;
+    };
+  }, []);
   useEffect(() => {
     useOpenLanes.getState().load(reel);
     useOpened.getState().load(reel);

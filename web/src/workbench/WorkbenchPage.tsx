@@ -5,7 +5,7 @@ import { memo, useEffect, useMemo, useRef, useState, type ReactNode } from 'reac
 import { Link, Navigate, useParams } from 'react-router';
 import { client, Refusal, unwrap, type MediaLine } from '../api/client';
 import { onEvent } from '../api/events';
-import { connectHand } from '../hand/connect';
+import { connectHand, startSupply } from '../hand/connect';
 import { cancelOnEscape } from '../hand/gesture';
 import { Player } from '../player/player';
 import { unsentEdits, useSession } from '../reel/session';
@@ -72,7 +72,10 @@ export default function WorkbenchPage() {
 
   const open = useSession((s) => s.document !== undefined);
   const rate = useSession((s) => s.document?.sample_rate);
-  const player = useMemo(() => (rate ? new Player(id, rate) : undefined), [id, rate]);
+  const player = useMemo(
+    () => (rate ? new Player(id, rate, startSupply()) : undefined),
+    [id, rate],
+  );
   useEffect(() => () => player?.close(), [player]);
   const ready = media.data?.reduce(
     (n, m) => n + (m.info.sound ? 1 : 0) + (m.state === 'ready' ? 1 : 0),

@@ -18,8 +18,11 @@ if TYPE_CHECKING:
     from bathyphon.core.engine.sped import SpedSound
 
 
-def clip_sound(node: ClipNode, media: Media, start: int, stop: int) -> Floats:
-    """The clip's sound in ``[start, stop)`` of the reel, shape (2, stop − start)."""
+def clip_sound(node: ClipNode, media: Media, start: int, stop: int, rough: bool = False) -> Floats:
+    """The clip's sound in ``[start, stop)`` of the reel, shape (2, stop − start).
+
+    ``rough``: at once rather than exact, where it is stretched.
+    """
     a, b = max(start, node.begins), min(stop, node.ends)
     if a >= b:
         return np.zeros((2, stop - start))
@@ -29,7 +32,7 @@ def clip_sound(node: ClipNode, media: Media, start: int, stop: int) -> Floats:
     read = (
         media.read(node.media, first, first + n)
         if node.change is None
-        else sped_of(node).read(media, node.origin + at, node.origin + at + n)
+        else sped_of(node, rough).read(media, node.origin + at, node.origin + at + n)
     )
     # A copy of its own, in one piece.
     sound = np.array(read, np.float64, order="C")
@@ -51,15 +54,23 @@ def opens(node: ClipNode, media: Media) -> bool:
     return begins(sound[:, :reach], sound[:, reach:])
 
 
-def sped_of(node: ClipNode) -> SpedSound:
+def sped_of(node: ClipNode, rough: bool = False) -> SpedSound:
     """The clip's medium at its speed; kept with the node, so that it is looked for once."""
     assert node.change is not None
-    if node.sped is None:
+    # What is only read faster is there at once.
+    rough = rough and node.change.stretches
+    if rough not in node.sped:
         # Most reels hold no such clip, and what stretches sound takes long to import.
-        from bathyphon.core.engine.sped import sped_sound
+        from bathyphon.core.engine.sped import SpedSound, sped_sound
 
-        node.sped = sped_sound(node.media, node.digest, node.source_start, node.change, node.rate)
-    return node.sped
+        medium, begins = node.media, node.source_start
+        # What a hand passes through would drive out of memory what all others go on from.
+        node.sped[rough] = (
+            SpedSound(medium, begins, node.change, node.rate, rough)
+            if rough
+            else sped_sound(medium, node.digest, begins, node.change, node.rate)
+        )
+    return node.sped[rough]
 
 
 def levelled(node: LevelNode, x: Floats, start: int) -> Floats:

@@ -63,7 +63,7 @@ class Node(ABC):
 class ClipNode(Node):
     """A clip: media, gain and fades; ``change`` is another speed or pitch.
 
-    ``sped`` is its medium at that speed, made when it is first heard.
+    ``sped`` is its medium at that speed, exact and rough, each made when it is first heard.
 
     ``origin`` are the samples of the stream that it reads before the clip begins, ``opening`` the
     place in the medium at which it does.
@@ -85,7 +85,7 @@ class ClipNode(Node):
     ) -> None:
         super().__init__(name, (), start, start + length)
         self.change = change
-        self.sped: SpedSound | None = None
+        self.sped: dict[bool, SpedSound] = {}
         self.origin = origin
         self.media = media
         self.start = start

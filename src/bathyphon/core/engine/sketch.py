@@ -16,8 +16,9 @@ from weakref import WeakSet
 import numpy as np
 
 from bathyphon.core.arrays import Floats
+from bathyphon.core.engine.levels import clip_sound
 from bathyphon.core.engine.media import Media
-from bathyphon.core.engine.nodes import Node, TreatedNode, heard_from
+from bathyphon.core.engine.nodes import ClipNode, Node, TreatedNode, heard_from
 from bathyphon.core.engine.runner import Place, Runner
 from bathyphon.core.engine.steps import Steps
 from bathyphon.core.engine.trail import Trail, go_on
@@ -100,6 +101,16 @@ class Sketch(Runner):
         self._recent[node, chunk] = known
         self._rough_pieces.discard((node, chunk))
         return known
+
+    def _compute(self, node: Node, chunk: int) -> Steps[Floats]:
+        if isinstance(node, ClipNode) and node.change is not None and node.change.stretches:
+            start, stop = self._range(chunk)
+            if not node.silent(start, stop):
+                # The exact one would go on from the clip's beginning.
+                self._used_rough = True
+                return clip_sound(node, self.media, start, stop, rough=True)
+        out: Floats = yield super()._compute(node, chunk)
+        return out
 
     def _known_piece(self, node: Node, chunk: int) -> Floats | None:
         """From the exact sound, where that is known."""

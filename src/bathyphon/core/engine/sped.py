@@ -15,6 +15,7 @@ from bathyphon.core.arrays import Floats
 from bathyphon.core.engine.media import Media
 from bathyphon.core.speed.change import SpeedChange
 from bathyphon.core.speed.reading import Readable, sound_at
+from bathyphon.core.speed.rough import Rough
 
 MOST = 32
 """Sounds that are kept; each holds some MiB."""
@@ -31,16 +32,24 @@ class SpedSound:
         Sample of the medium at which the stream begins.
     change : SpeedChange
     sample_rate : int
+    rough : bool
+        Whether it is to be had at once, from anywhere on, rather than exact.
     """
 
     def __init__(
-        self, medium: str, source_start: int, change: SpeedChange, sample_rate: int
+        self,
+        medium: str,
+        source_start: int,
+        change: SpeedChange,
+        sample_rate: int,
+        rough: bool = False,
     ) -> None:
         self._lock = threading.Lock()
         self._media: Media | None = None
         self._medium = medium
         self._start = source_start
-        self._sounding: Readable = sound_at(change, self._read, sample_rate)
+        made = Rough if rough else sound_at
+        self._sounding: Readable = made(change, self._read, sample_rate)
 
     def read(self, media: Media, start: int, stop: int) -> Floats:
         """Samples ``start … stop − 1`` of the stream, shape (2, stop − start)."""

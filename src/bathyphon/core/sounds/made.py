@@ -47,6 +47,11 @@ class Made(BaseModel):
     seconds: Annotated[float, Field(gt=0, le=LONGEST_S, allow_inf_nan=False)]
 
     @property
+    def rate(self) -> int:
+        """Samples a second."""
+        return RATE
+
+    @property
     def samples(self) -> int:
         """Samples at the rate at which it is computed."""
         return max(1, round(self.seconds * RATE))

@@ -66,6 +66,12 @@ class SpeedChange:
         return not self.shifted and not self.reshaped and self._at_own_speed
 
     @property
+    def stretches(self) -> bool:
+        """Whether it takes more than to be read faster or slower."""
+        followed = self.pitch == "follow" and not self.shifted and not self.reshaped
+        return not self.plain and not followed
+
+    @property
     def _at_own_speed(self) -> bool:
         return all(k.value == 100.0 for k in self.percent.keyframes)
 

@@ -12,7 +12,7 @@ from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.attacks import Read
 from bathyphon.core.speed.change import SpeedChange
 from bathyphon.core.speed.latency import reach_of
-from bathyphon.core.speed.ratio import ShiftedPace
+from bathyphon.core.speed.ratio import Ratio, ShiftedPace
 from bathyphon.core.speed.resample import read_at
 from bathyphon.core.speed.source import Source
 from bathyphon.core.speed.stretch import WHOLE, Grid, Stretch
@@ -44,16 +44,22 @@ def sound_at(change: SpeedChange, read: Read, sample_rate: int, grid: Grid = WHO
     """
     if change.plain:
         return _Plain(read)
+    if not change.stretches:
+        return Resampled(read, change.pace(sample_rate).at, change.ratio(sample_rate).speeds)
+    stretch, ratio = stretched(change, read, sample_rate, grid)
+    return Resampled(stretch.read, ratio.at, ratio.speeds) if ratio else stretch
+
+
+def stretched(
+    change: SpeedChange, read: Read, sample_rate: int, grid: Grid
+) -> tuple[Stretch, Ratio | None]:
+    """A sound at another pace, and how fast that is to be read for its pitch; None for as it is."""
     pace, ratio = change.pace(sample_rate), change.ratio(sample_rate)
-    if change.pitch == "follow" and not change.shifted and not change.reshaped:
-        return Resampled(read, pace.at, ratio.speeds)
     source, voice = Source(read, sample_rate, grid.block), change.material == "voice"
     if change.pitch == "hold" and not change.shifted:
-        return Stretch(source, pace, voice, change.envelope(None, sample_rate), grid)
-    stretch = Stretch(
-        source, ShiftedPace(pace, ratio), voice, change.envelope(ratio, sample_rate), grid
-    )
-    return Resampled(stretch.read, ratio.at, ratio.speeds)
+        return Stretch(source, pace, voice, change.envelope(None, sample_rate), grid), None
+    envelope = change.envelope(ratio, sample_rate)
+    return Stretch(source, ShiftedPace(pace, ratio), voice, envelope, grid), ratio
 
 
 @dataclass(frozen=True)

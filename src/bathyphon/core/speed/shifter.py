@@ -6,22 +6,14 @@ import numpy as np
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.change import SpeedChange
-from bathyphon.core.speed.latency import BLOCK, MARGIN_S, chunk_size, reach_of
+from bathyphon.core.speed.latency import BLOCK, MARGIN_S, reach_of
 from bathyphon.core.speed.ratio import ReadingSpeed, ShiftedPace
 from bathyphon.core.speed.reading import Resampled
 from bathyphon.core.speed.source import Source
-from bathyphon.core.speed.stretch import Grid, Stretch
+from bathyphon.core.speed.stretch import Stretch, soon
 from bathyphon.core.speed.tracked import Shift, Tracked
 from bathyphon.core.speed.vocoder import State
 from bathyphon.core.timing.pace import Steady
-
-
-def soon(sample_rate: int) -> Grid:
-    """Little at once: what is answered soon cannot wait for much.
-
-    Yet a whole frame: the level of a chunk is decided by frames of those beside it.
-    """
-    return Grid(chunk_size(sample_rate), bass=False, block=BLOCK, checkpoint_s=0.5)
 
 
 class Arriving:

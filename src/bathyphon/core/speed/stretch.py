@@ -20,7 +20,7 @@ from scipy import fft
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.speed.formants import moved_formants
-from bathyphon.core.speed.latency import farthest, frame_size
+from bathyphon.core.speed.latency import BLOCK, chunk_size, farthest, frame_size
 from bathyphon.core.speed.levels import frames_around, levelled
 from bathyphon.core.speed.lowpass import lowpass, stepped
 from bathyphon.core.speed.run import NEAR, Run, near
@@ -69,6 +69,14 @@ class Grid:
 
 
 WHOLE = Grid()
+
+
+def soon(sample_rate: int) -> Grid:
+    """Little at once: what is answered soon cannot wait for much.
+
+    Yet a whole frame: the level of a chunk is decided by frames of those beside it.
+    """
+    return Grid(chunk_size(sample_rate), bass=False, block=BLOCK, checkpoint_s=0.5)
 
 
 class Stretch:

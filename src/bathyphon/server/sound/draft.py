@@ -50,6 +50,10 @@ class Wanted(BaseModel):
     drawing : DrawnEffect, optional
     derived : bool
         Whether tails, lengths and speeds are wanted, too.
+    revision : int, optional
+        Of the reel, as the window knows it: with at least that it is answered.
+    edit_id : UUID, optional
+        Of the edit that the draft has been sent as: once that is in the reel, there is no draft.
     """
 
     model_config = ConfigDict(extra="forbid")
@@ -58,6 +62,8 @@ class Wanted(BaseModel):
     sound: list[tuple[int, int]] = Field([], max_length=MOST_RANGES)
     drawing: DrawnEffect | None = None
     derived: bool = False
+    revision: int | None = Field(None, ge=0)
+    edit_id: UUID | None = None
 
 
 def read_wanted(body: bytes) -> Wanted:

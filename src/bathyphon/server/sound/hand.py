@@ -9,9 +9,10 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import logging
+import time
 from collections.abc import Awaitable, Callable
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, TypeVar
 from urllib.parse import urlsplit
 from uuid import UUID
 
@@ -21,11 +22,12 @@ from django.db import connection
 from bathyphon.core.errors import Refused
 from bathyphon.server.away import DATABASE_AWAY
 from bathyphon.server.reels.head import Head, head_of
-from bathyphon.server.reels.models import Reel
+from bathyphon.server.reels.models import JournalEntry, Reel
 from bathyphon.server.sessions import session_key, signed_in_lately
 from bathyphon.server.sound.threads import at_once, threads
 
 if TYPE_CHECKING:
+    from bathyphon.server.sound.draft import Wanted
     from bathyphon.server.sound.media import PreparedMedia
 
 log = logging.getLogger(__name__)
@@ -33,8 +35,13 @@ log = logging.getLogger(__name__)
 Scope = dict[str, Any]
 Receive = Callable[[], Awaitable[dict[str, Any]]]
 Send = Callable[[dict[str, Any]], Awaitable[None]]
+Found = TypeVar("Found")
 
 LONGEST_QUESTION = 2**20
+LOOKED_UP_SECONDS = 1.0
+"""How old a look-up may be, while the window knows no newer revision of the reel."""
+TOO_OLD_SECONDS = 5.0
+"""How old it may be at most. Until then the next one is made beside the answers."""
 STRANGER, NOTHING_HERE, BROKEN = 4401, 4404, 1011
 
 
@@ -65,6 +72,10 @@ async def hand(scope: Scope, receive: Receive, send: Send, reel: UUID) -> None:
 class _Line:
     """One open line: who is at its other end, and the answers that are still being made."""
 
+    _found: tuple[Head, PreparedMedia]
+    _looked_up: float | None = None
+    _looking: asyncio.Task[None] | None = None
+
     def __init__(self, scope: Scope, send: Send, reel: UUID) -> None:
         self._session = session_key(_headers(scope).get("cookie", ""))
         self._send = send
@@ -75,8 +86,7 @@ class _Line:
 
     async def answer(self, body: bytes) -> bool:
         """Answer a question; false if whoever asks has no business here."""
-        found = await sync_to_async(self._looked_up)()
-        if found is None:
+        if (first := self._looked_up is None) and not await self._find():
             return False
         # The engine takes seconds to import: not before the first reel sounds.
         from bathyphon.server.sound.draft import read_wanted, refused, showing, sounding
@@ -86,11 +96,19 @@ class _Line:
             wanted = read_wanted(body)
         except Refused as error:
             return await self._say(refused(0, error))
+        if not first and self._behind(wanted) and not await self._find():
+            return False
+        self._look_again()
+        found = self._found
+        if wanted.edit_id:
+            is_in = partial(self._is_in, wanted.edit_id, found[0])
+            if await sync_to_async(_asked)(is_in):
+                wanted = wanted.model_copy(update={"commands": []})
         try:
-            first = await loop.run_in_executor(at_once, sounding, self._reel, *found, wanted)
+            sound = await loop.run_in_executor(at_once, sounding, self._reel, *found, wanted)
         except Refused as error:
             return await self._say(refused(wanted.number, error))
-        said = await self._say(first)
+        said = await self._say(sound)
         if wanted.derived or wanted.drawing:
             show = partial(showing, self._reel, *found, wanted)
             task = loop.create_task(self._show(show))
@@ -102,6 +120,8 @@ class _Line:
         """Nobody waits for what is still being made."""
         for task in self._showing:
             task.cancel()
+        if self._looking:
+            self._looking.cancel()
 
     async def _show(self, show: Callable[[], bytes]) -> None:
         try:
@@ -109,11 +129,14 @@ class _Line:
         except Exception:
             # Whoever waits for it calls again, and asks again.
             log.exception("a draft could not be drawn")
-            with contextlib.suppress(RuntimeError, OSError):
-                await self._send({"type": "websocket.close", "code": BROKEN})
-            self.closed = True
+            await self._close(BROKEN)
             return
         await self._say(frame)
+
+    async def _close(self, why: int) -> None:
+        with contextlib.suppress(RuntimeError, OSError):
+            await self._send({"type": "websocket.close", "code": why})
+        self.closed = True
 
     async def _say(self, frame: bytes) -> bool:
         try:
@@ -123,13 +146,45 @@ class _Line:
             self.closed = True
         return not self.closed
 
-    def _looked_up(self) -> tuple[Head, PreparedMedia] | None:
+    def _is_in(self, edit: UUID, head: Head) -> bool:
+        """Whether the reel as it was looked up has an edit in it."""
+        entries = JournalEntry.objects.filter(reel=self._reel, edit_id=edit)
+        return entries.filter(revision__lte=head.revision).exists()
+
+    async def _find(self) -> bool:
+        """Look up the reel; false if whoever asks has no business here."""
+        found = await sync_to_async(_asked)(self._look_up)
+        if found is None:
+            return False
+        # Two look-ups may be under way, and end in the other order.
+        if self._looked_up is None or found[0].revision >= self._found[0].revision:
+            self._found = found
+        self._looked_up = time.monotonic()
+        return True
+
+    def _behind(self, wanted: Wanted) -> bool:
+        """Whether what was looked up cannot be what the window asks about."""
+        if wanted.edit_id or wanted.revision is None or self._looked_up is None:
+            return True
+        if self._found[0].revision < wanted.revision:
+            return True
+        return time.monotonic() - self._looked_up > TOO_OLD_SECONDS
+
+    def _look_again(self) -> None:
+        """Look the reel up beside the answers, now and then: a hand does not wait for that."""
+        if self._looked_up is None or (self._looking and not self._looking.done()):
+            return
+        if time.monotonic() - self._looked_up > LOOKED_UP_SECONDS:
+            self._looking = asyncio.get_running_loop().create_task(self._let_go_or_go_on())
+
+    async def _let_go_or_go_on(self) -> None:
         try:
-            return self._look_up()
+            found = await self._find()
         except DATABASE_AWAY:
-            # The database may have been away since the last question.
-            connection.close()
-            return self._look_up()
+            # The question that comes when this is too old asks it again, and says so.
+            return
+        if not found:
+            await self._close(self.why)
 
     def _look_up(self) -> tuple[Head, PreparedMedia] | None:
         """The reel as it is now, and its media; nothing for who has no business here."""
@@ -145,6 +200,15 @@ class _Line:
             return None
         head = head_of(reel.pk, reel.revision)
         return head, PreparedMedia(account, head.reel)
+
+
+def _asked(ask: Callable[[], Found]) -> Found:
+    """What the database says, which may have been away since it was asked last."""
+    try:
+        return ask()
+    except DATABASE_AWAY:
+        connection.close()
+        return ask()
 
 
 def _headers(scope: Scope) -> dict[str, str]:

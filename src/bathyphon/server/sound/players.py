@@ -38,12 +38,14 @@ class Players:
             if self._accounts[account] >= self.OF_ACCOUNT:
                 return False
             asking = self._players.setdefault(player, _Asking())
-            # What belongs to an older generation is about to be dropped and does not count.
+            # What belongs to an older generation is about to be dropped and does not count, even if
+            # it has been overtaken on its way.
             if generation > asking.generation:
                 asking.generation, asking.outstanding = generation, 0
-            if asking.outstanding >= self.LIMIT:
-                return False
-            asking.outstanding += 1
+            if generation == asking.generation:
+                if asking.outstanding >= self.LIMIT:
+                    return False
+                asking.outstanding += 1
             self._accounts[account] += 1
             return True
 

@@ -33,7 +33,7 @@ export function Control(props: Props) {
   const now = useLaneValue(moves ? lane : undefined);
   const stored = now ?? firstValue(value, parameter.default ?? parameter.low);
   const recording = useRecording(lane, moves);
-  const { turning, turn, finish, settle } = useTurning({
+  const { turning, turn, finish, settle, giveUp } = useTurning({
     stored,
     unset,
     drawing,
@@ -46,6 +46,7 @@ export function Control(props: Props) {
       shown={turning ?? stored}
       turn={turn}
       settle={settle}
+      giveUp={giveUp}
       keep={finish}
       reset={reset}
       units={units}

@@ -1,6 +1,7 @@
-import { Slider, Tooltip } from '@mantine/core';
+import { Tooltip } from '@mantine/core';
 import { useTurning } from '../../hand/turning';
 import type { Command } from '../../reel/session';
+import { HandSlider } from './HandSlider';
 
 /** One handle of a way from value to value, in hundredths. */
 export function Handle(props: {
@@ -12,23 +13,20 @@ export function Handle(props: {
 }) {
   const { label, help, low, value, edits } = props;
   const stored = Math.round(value * 100);
-  const { turning, turn, settle } = useTurning({ stored, edits: (v) => edits(v / 100) });
+  const { turning, turn, settle, giveUp } = useTurning({ stored, edits: (v) => edits(v / 100) });
   return (
     <div className="control">
       <Tooltip label={help}>
         <span className="control-label">{label}</span>
       </Tooltip>
-      <Slider
-        size="xs"
-        thumbSize={24}
+      <HandSlider
         thumbLabel={label}
         min={low * 100}
         max={100}
-        step={1}
-        label={null}
         value={turning ?? stored}
-        onChange={turn}
-        onChangeEnd={(v) => settle(v)}
+        turn={turn}
+        settle={settle}
+        giveUp={giveUp}
       />
       <span className="number control-value">{turning ?? stored}</span>
     </div>

@@ -1,8 +1,9 @@
-import { Slider, Tooltip } from '@mantine/core';
+import { Tooltip } from '@mantine/core';
 import type { ReactNode } from 'react';
 import type { ParameterTable } from '../../api/client';
 import { readValue, type Known } from '../../typed/values';
 import { formatValue, shareOf, STEPS, valueAt } from '../values/values';
+import { HandSlider } from './HandSlider';
 import { TypedField } from './TypedField';
 
 interface Props {
@@ -11,7 +12,9 @@ interface Props {
   /** It is being turned. */
   turn: (value: number) => void;
   /** It has been let go of, or nudged. */
-  settle?: (value: number, nudged?: boolean) => void;
+  settle?: (value: number, nudged: boolean) => void;
+  /** Its turning has been given up. */
+  giveUp?: () => void;
   /** It has been typed. */
   keep: (value: number) => void;
   reset: () => void;
@@ -31,7 +34,7 @@ const NUDGE = 10;
 
 /** One value: dragged, typed with a unit, nudged with arrow keys, reset by a double click. */
 export function ValueRow(props: Props) {
-  const { parameter, shown, turn, settle, keep, reset, units, lowest, fixed } = props;
+  const { parameter, shown, turn, settle, giveUp, keep, reset, units, lowest, fixed } = props;
   const nudged = (steps: number) =>
     valueAt(parameter, shareOf(parameter, shown) + (steps * NUDGE) / STEPS);
   return (
@@ -46,19 +49,16 @@ export function ValueRow(props: Props) {
       >
         <span className="control-label">{parameter.label}</span>
       </Tooltip>
-      <Slider
-        size="xs"
+      <HandSlider
         thumbLabel={parameter.label}
-        thumbSize={24}
         min={0}
         max={STEPS}
-        step={1}
         value={Math.round(shareOf(parameter, shown) * STEPS)}
+        valueText={formatValue(parameter, shown)}
         disabled={fixed === true}
-        label={null}
-        thumbProps={{ 'aria-valuetext': formatValue(parameter, shown) }}
-        onChange={(s) => turn(valueAt(parameter, s / STEPS))}
-        onChangeEnd={(s) => settle?.(valueAt(parameter, s / STEPS))}
+        turn={(s) => turn(valueAt(parameter, s / STEPS))}
+        settle={(s, nudged) => settle?.(valueAt(parameter, s / STEPS), nudged)}
+        giveUp={giveUp}
       />
       {fixed ? (
         <span className="number control-value" title="This value has keyframes.">

@@ -11,6 +11,7 @@ import {
 } from '../../reel/document';
 import { isMovable, parameterOf, valueOf } from '../values/params';
 import { shareOf, valueAt } from '../values/values';
+import values from './values.json';
 
 export interface Lane {
   name: string;
@@ -30,93 +31,18 @@ export interface Lane {
   origin: number;
 }
 
-const plain = {
-  counts_for: null,
-  neutral: 0,
-  follows: '',
-  movable: true,
-  whole: false,
-  choices: [] as string[],
-};
-
-export const STRENGTH: ParameterTable = {
-  ...plain,
-  id: 'strength',
-  label: 'Strength',
-  unit: '%',
-  low: 0,
-  high: 100,
-  scale: 'linear',
-  default: 100,
-  help: 'How far the treatment is engaged.',
-};
-export const LEVEL: ParameterTable = {
-  ...plain,
-  id: 'gain_db',
-  label: 'Level',
-  unit: 'dB',
-  low: -60,
-  high: 24,
-  scale: 'db',
-  default: 0,
-  help: 'Louder or quieter; keyframes make it move.',
-};
-export const PAN: ParameterTable = {
-  ...plain,
-  id: 'pan',
-  label: 'Pan',
-  unit: '',
-  low: -100,
-  high: 100,
-  scale: 'linear',
-  default: 0,
-  help: '−100 is left, 100 is right.',
-};
-
-export const SPEED: ParameterTable = {
-  ...plain,
-  id: 'percent',
-  label: 'Speed',
-  unit: '%',
-  low: 0,
-  high: 400,
-  scale: 'linear',
-  default: 100,
-  help: 'Faster or slower; a line keeps its sound, its length changes.',
-};
-export const SEMITONES: ParameterTable = {
-  ...plain,
-  id: 'semitones',
-  label: 'Pitch',
-  unit: 'st',
-  low: -24,
-  high: 24,
-  scale: 'linear',
-  default: 0,
-  help: 'Semitones up or down, beside what the speed does; twelve are an octave.',
-};
-export const CENTS: ParameterTable = {
-  ...plain,
-  id: 'cents',
-  label: 'Cents',
-  unit: 'ct',
-  low: -100,
-  high: 100,
-  scale: 'linear',
-  default: 0,
-  help: 'Hundredths of a semitone.',
-};
-export const FORMANTS: ParameterTable = {
-  ...plain,
-  id: 'formant_shift',
-  label: 'Formants by',
-  unit: 'st',
-  low: -12,
-  high: 12,
-  scale: 'linear',
-  default: 0,
-  help: 'Size of the speaker: below zero larger, above zero smaller; the note stays.',
-};
+/** Ranges and words of what moves beside effects, as the core has them (core/edits/movable.py). */
+function table(value: (typeof values)[keyof typeof values]): ParameterTable {
+  const plain = { counts_for: null, neutral: 0, follows: '', movable: true, whole: false };
+  return { ...plain, ...value, choices: [] };
+}
+export const STRENGTH = table(values.strength);
+export const LEVEL = table(values.gain_db);
+export const PAN = table(values.pan);
+export const SPEED = table(values.percent);
+export const SEMITONES = table(values.semitones);
+export const CENTS = table(values.cents);
+export const FORMANTS = table(values.formant_shift);
 const SPEEDS = [SPEED, SEMITONES, CENTS, FORMANTS];
 
 /** The lane of that name, or nothing if what it belongs to is no longer there. */
@@ -185,7 +111,7 @@ export function valueAtPlace(lane: Lane, place: number): number {
   return valueOn(lane.points, scaleOf(lane), place - lane.origin);
 }
 
-const LOWEST_DB = -60;
+const LOWEST_DB = LEVEL.low;
 export const SILENCE_DB = -96;
 
 /** The parameter with the range that is drawn: below the scale of a level there is silence. */

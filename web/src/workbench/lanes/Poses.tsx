@@ -2,11 +2,13 @@ import { ActionIcon, Button, Menu, NativeSelect, SegmentedControl, Tooltip } fro
 import { IconDots } from '@tabler/icons-react';
 import { useQueryClient } from '@tanstack/react-query';
 import { memo, useState } from 'react';
+import type { EffectTable } from '../../api/client';
 import { usePlayer } from '../../player/player';
-import type { MarkerKind, Pose } from '../../reel/document';
+import type { MarkerKind, Pose, ReelDocument } from '../../reel/document';
+import { atOnce } from '../../hand/gesture';
 import { useSession } from '../../reel/session';
 import { newId } from '../../ui/ids';
-import { useReel } from '../../reel/useReel';
+import { reelNow, useReel } from '../../reel/useReel';
 import { useTools } from '../tools/context';
 import { FrameField } from '../fields/FrameField';
 import { TextField } from '../fields/TextField';
@@ -14,7 +16,6 @@ import { laneOf } from '../keyframes/lanes';
 import { savePreset } from '../presets/presets';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { lanesOfOwner } from '../keyframes/owned';
-import { readRun } from '../keyframes/run';
 
 const OVER = 4;
 
@@ -66,13 +67,12 @@ function Stamping({ owner }: { owner: string }) {
   );
   const markers = document.markers ?? [];
   const kinds = [...new Set(markers.map((m) => m.kind ?? 'note'))];
-  const read = readRun(run, poses, target);
   // A run of several is meant for markers.
-  const on =
-    chosenOn ?? (read.ok && read.ids.length > 1 && markers.length > 1 ? 'all' : 'playhead');
+  const several = /[,;]\s*\S/.test(run);
+  const on = chosenOn ?? (several && markers.length > 1 ? 'all' : 'playhead');
 
   const stamp = async () => {
-    if (!read.ok) return;
+    if (!run.trim()) return;
     const moments =
       on === 'playhead'
         ? [{ sample: Math.max(0, usePlayer.getState().position) }]
@@ -80,20 +80,15 @@ function Stamping({ owner }: { owner: string }) {
             .filter((m) => on === 'all' || (m.kind ?? 'note') === (on as MarkerKind))
             .map((m) => ({ sample: m.at }));
     if (!moments.length) return;
-    const done = await edit({
-      kind: 'stamp_poses',
-      run: read.ids,
-      make: read.make,
-      moments,
-      over,
-      when,
-      stamp: newId('s'),
-    });
-    if (!done) return;
+    const stamp = newId('s');
+    const text = run;
+    const lane = target.name;
+    if (!(await atOnce([{ kind: 'stamp_poses', text, lane, moments, over, when, stamp }]))) return;
     setRun('');
     // What has been stamped is seen at once.
-    for (const name of new Set([...read.lanes]))
-      if (!useOpenLanes.getState().names.includes(name)) useOpenLanes.getState().toggle(name);
+    const { names: shown, toggle } = useOpenLanes.getState();
+    for (const name of stampedLanes(reelNow(), effects, stamp))
+      if (!shown.includes(name)) toggle(name);
   };
 
   const save = () => {
@@ -164,7 +159,6 @@ function Stamping({ owner }: { owner: string }) {
           value={run}
           onChange={(e) => setRun(e.currentTarget.value)}
         />
-        {run.trim() !== '' && !read.ok && <p className="trouble small">{read.why}</p>}
         <div className="clip-row">
           <NativeSelect
             size="xs"
@@ -194,7 +188,7 @@ function Stamping({ owner }: { owner: string }) {
               { value: 'after', label: 'Leave at marker' },
             ]}
           />
-          <Button size="compact-sm" type="submit" className="solid" aria-disabled={!read.ok}>
+          <Button size="compact-sm" type="submit" className="solid" aria-disabled={!run.trim()}>
             Stamp
           </Button>
         </div>
@@ -249,6 +243,14 @@ function PoseLine({ pose, pick }: { pose: Pose; pick: () => void }) {
         </Menu.Dropdown>
       </Menu>
     </div>
+  );
+}
+
+/** Lanes of poses that hold keyframes of a stamping. */
+function stampedLanes(document: ReelDocument, effects: EffectTable[], stamp: string): string[] {
+  const names = new Set((document.poses ?? []).flatMap((pose) => Object.keys(pose.values ?? {})));
+  return [...names].filter((name) =>
+    laneOf(document, effects, name)?.points.some((p) => p.stamp?.startsWith(`${stamp}.`)),
   );
 }
 

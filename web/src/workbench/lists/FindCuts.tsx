@@ -1,8 +1,9 @@
-import { Button, Slider } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
 import { client, unwrap } from '../../api/client';
 import { foundCuts } from '../../reel/importing';
 import { useSession } from '../../reel/session';
+import { HandSlider } from '../fields/HandSlider';
 import { useTools } from '../tools/context';
 import { useReel } from '../../reel/useReel';
 
@@ -57,16 +58,13 @@ export function FindCuts() {
   return (
     <div className="find-cuts">
       <span className="quiet small">fewer</span>
-      <Slider
-        size="xs"
+      <HandSlider
         min={0}
         max={1}
         step={0.05}
         value={shown}
-        onChange={setWanted}
-        label={null}
+        turn={setWanted}
         thumbLabel="Readiness to find a cut"
-        style={{ flex: 1 }}
       />
       <span className="quiet small">more</span>
       <Button size="compact-xs" variant="default" loading={busy} onClick={() => void find()}>

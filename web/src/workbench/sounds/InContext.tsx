@@ -81,7 +81,7 @@ export function InContext(props: Props) {
       : '';
   return (
     <div className="sound-context">
-      <p className="quiet small">
+      <p className="quiet small" data-bed={bed || undefined}>
         {where}{' '}
         {mix != null &&
           loudness !== null &&

@@ -1,6 +1,7 @@
-import { NumberInput, Popover, Slider, Stack, UnstyledButton, VisuallyHidden } from '@mantine/core';
+import { NumberInput, Popover, Stack, UnstyledButton, VisuallyHidden } from '@mantine/core';
 import { IconVolume } from '@tabler/icons-react';
 import { LoudnessNow, MeterBars, MeterPanel } from '../listening/MeterPanel';
+import { HandSlider } from '../fields/HandSlider';
 import { usePlayer } from '../../player/player';
 import { useTools } from '../tools/context';
 
@@ -23,14 +24,17 @@ export function OutputMenu() {
         <Stack gap="md">
           <MeterPanel />
           <div>
-            <div id="volume-label">Output volume</div>
-            <Slider
-              aria-labelledby="volume-label"
+            <div className="output-volume">
+              <span>Output volume</span>
+              <span className="number quiet">{Math.round(volume * 100)} %</span>
+            </div>
+            <HandSlider
+              thumbLabel="Output volume"
               min={0}
               max={100}
               value={Math.round(volume * 100)}
-              onChange={(v) => player.setVolume(v / 100)}
-              label={(v) => `${v} %`}
+              valueText={`${Math.round(volume * 100)} %`}
+              turn={(v) => player.setVolume(v / 100)}
             />
             <p className="quiet small">For your ears only: exports keep their level.</p>
           </div>

@@ -76,15 +76,16 @@ export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) 
           <TypedField
             className="number"
             label="Seconds of ring-out"
-            title="It fades over its last quarter"
+            title={`${frames} f; it fades over its last quarter`}
             shown={`${seconds(tail).toFixed(2)} s`}
             read={read}
             keep={set}
           />
         ) : (
-          <span className="number quiet small">{seconds(tail).toFixed(1)} s</span>
+          <span className="number quiet small" title={`${frames} f`}>
+            {seconds(tail).toFixed(1)} s
+          </span>
         )}
-        <span className="number quiet small">{frames} f</span>
       </div>
       {past > 0 && (
         <p className="small warning">

@@ -15,10 +15,20 @@ from typing import Any
 from bathyphon.core.edits.command import MOST_STEPS
 from bathyphon.core.edits.commands.chains import chain_name, make_chain, span_of
 from bathyphon.core.edits.find import Path, at, chain_path, clip_path, effect_path, track_path
+from bathyphon.core.edits.movable import (
+    CENTS,
+    FORMANTS,
+    LEVEL,
+    LOWEST_DB,
+    PAN,
+    SEMITONES,
+    SPEED,
+    STRENGTH,
+    Value,
+)
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel.limits import FASTEST, LEVELS, WIDEST_CENTS, WIDEST_FORMANTS, WIDEST_ST
 from bathyphon.core.reel.model import Document
 from bathyphon.core.timing.curves import Curve, Keyframe
 from bathyphon.core.timing.shapes import SILENCE_DB, Scale
@@ -27,14 +37,12 @@ Point = dict[str, Any]
 """A keyframe as the document has it."""
 
 SPEEDS = {
-    "percent": (0.0, FASTEST, 100.0, "speed"),
-    "semitones": (-WIDEST_ST, WIDEST_ST, 0.0, "pitch"),
-    "formant_shift": (-WIDEST_FORMANTS, WIDEST_FORMANTS, 0.0, "formants"),
-    "cents": (-WIDEST_CENTS, WIDEST_CENTS, 0.0, "fine pitch"),
+    "percent": (SPEED, "speed"),
+    "semitones": (SEMITONES, "pitch"),
+    "formant_shift": (FORMANTS, "formants"),
+    "cents": (CENTS, "fine pitch"),
 }
-"""Bounds, default and name of what moves of a clip's speed."""
-LOWEST_DB = -60.0
-"""Where the scale of a level ends; below it there is silence."""
+"""What moves of a clip's speed, and what the history calls it."""
 
 
 @dataclass(frozen=True)
@@ -55,6 +63,9 @@ class Lane:
         What the history calls it.
     make : list of dict
         Patch that makes what holds the value, if need be.
+    unit : str
+    whole : bool
+        Whether only whole numbers will do.
     """
 
     name: str
@@ -66,6 +77,13 @@ class Lane:
     scale: Scale
     label: str
     make: Patch
+    unit: str = ""
+    whole: bool = False
+
+    @property
+    def id(self) -> str:
+        """The value's own name."""
+        return self.name.rsplit("/", 1)[-1]
 
     def share(self, value: float) -> float:
         """Where a value lies between the bounds, 0 to 1, on its scale."""
@@ -114,32 +132,37 @@ def lane_of(document: Document, name: str) -> Lane:
         what = f"strength of {chain_name(document, owner)}"
         make = make_chain(document, owner)
         origin = _origin(document, owner)
-        return Lane(name, (*path, value), origin, 0.0, 100.0, 100.0, "linear", what, make)
+        return _lane(name, (*path, value), origin, STRENGTH, what, make)
     kind, _, id = owner.partition(":")
     if value == "gain_db" and owner == "mix":
         make = [] if "mix" in document else [{"op": "add", "path": "/mix", "value": {}}]
         what = "level of the mix"
-        return Lane(name, ("mix", value), 0, *LEVELS, 0.0, "db", what, make)
+        return _lane(name, ("mix", value), 0, LEVEL, what, make)
     if value == "gain_db" and kind in ("clip", "track"):
         path = (clip_path if kind == "clip" else track_path)(document, id)
         what = f"level of {at(document, path).get('name') or id}"
         origin = at(document, path)["start"] if kind == "clip" else 0
-        return Lane(name, (*path, value), origin, *LEVELS, 0.0, "db", what, [])
+        return _lane(name, (*path, value), origin, LEVEL, what, [])
     if value in SPEEDS and kind == "clip":
         path = clip_path(document, id)
-        low, high, default, what = SPEEDS[value]
+        moving, what = SPEEDS[value]
         part = at(document, path)
         what = f"{what} of {part.get('name') or id}"
         make = (
             [] if "speed" in part else [{"op": "add", "path": pointer(*path, "speed"), "value": {}}]
         )
         where = (*path, "speed", value)
-        return Lane(name, where, part["start"], low, high, default, "linear", what, make)
+        return _lane(name, where, part["start"], moving, what, make)
     if value == "pan" and kind == "track":
         path = track_path(document, id)
         what = f"pan of {at(document, path).get('name') or id}"
-        return Lane(name, (*path, value), 0, -100.0, 100.0, 0.0, "linear", what, [])
+        return _lane(name, (*path, value), 0, PAN, what, [])
     raise Refused(f"there is no value “{value}” of {owner} that can move", "lane")
+
+
+def _lane(name: str, path: Path, origin: int, value: Value, label: str, make: Patch) -> Lane:
+    low, high, default = float(value.low), float(value.high), float(value.default)
+    return Lane(name, path, origin, low, high, default, value.scale, label, make, value.unit)
 
 
 def _origin(document: Document, owner: str) -> int:
@@ -181,6 +204,8 @@ def _of_effect(document: Document, name: str, owner: str, effect: str, id: str) 
         parameter.scale,
         f"{parameter.label.lower()} of {known.label}",
         make,
+        parameter.unit,
+        parameter.whole,
     )
 
 

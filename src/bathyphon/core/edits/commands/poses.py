@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from bathyphon.core.edits.command import EditCommand, append_to
 from bathyphon.core.edits.commands.keyframes import MOST, Keys, SomeKeys, changed, words
 from bathyphon.core.edits.commands.lanes import Lane, Point, curve_of, lane_of, points_of, set_lane
+from bathyphon.core.edits.commands.pose_runs import first_word, read_run
 from bathyphon.core.edits.find import at
 from bathyphon.core.edits.patch import Draft, Patch, pointer
 from bathyphon.core.edits.points import Row
@@ -19,6 +20,8 @@ from bathyphon.core.timing.clock import Clock
 
 MOST_VALUES = 256
 """Lanes of a pose."""
+MOST_POSES = 1000
+"""Poses of a run."""
 
 
 class NewPose(BaseModel):
@@ -111,7 +114,7 @@ class SetPose(EditCommand):
         return patch
 
     def title(self, document: Document) -> str:
-        name = at(document, ("poses", _pose_index(document, self.id)))["name"]
+        name = at(document, ("poses", _pose_index(document, self.id))).get("name", "")
         return f"{'rename' if self.values is None else 'change'} the pose “{name}”"
 
 
@@ -129,7 +132,7 @@ class RemovePose(EditCommand):
         ]
 
     def title(self, document: Document) -> str:
-        name = at(document, ("poses", _pose_index(document, self.id)))["name"]
+        name = at(document, ("poses", _pose_index(document, self.id))).get("name", "")
         return f"remove the pose “{name}”"
 
 
@@ -140,6 +143,10 @@ class StampPoses(EditCommand):
     ----------
     run : list of str
         Ids of poses; beyond its end it begins anew.
+    text : str, optional
+        The run as it was typed, in place of ids: names of poses, or values of ``lane``, which
+        become poses.
+    lane : str, optional
     moments : list of Moment
     over : int
         Frames from the value before to the pose.
@@ -152,22 +159,25 @@ class StampPoses(EditCommand):
     """
 
     kind: Literal["stamp_poses"]
-    run: list[str] = Field(min_length=1, max_length=1000)
+    run: list[str] = Field(default_factory=list, max_length=MOST_POSES)
+    text: str = Field("", max_length=10_000)
+    lane: str = ""
     moments: list[Moment] = Field(min_length=1, max_length=1000)
     over: int = Field(0, ge=0, le=100_000)
     when: Literal["before", "after"] = "before"
-    make: list[NewPose] = Field(default_factory=list, max_length=1000)
+    make: list[NewPose] = Field(default_factory=list, max_length=MOST_POSES)
     stamp: str = Field(min_length=1, max_length=60, pattern=r"^[A-Za-z0-9_.:-]+$")
 
     def patch(self, document: Document, clock: Clock) -> Patch:
+        run, make = self._run(document)
         patch: Patch = []
         draft = Draft(document)
-        for pose in self.make:
+        for pose in make:
             made = AddPose(kind="add_pose", pose=pose).patch(draft.document, clock)
             draft.apply(made)
             patch += made
         document = draft.document
-        poses = [document.get("poses", [])[_pose_index(document, id)] for id in self.run]
+        poses = [document.get("poses", [])[_pose_index(document, id)] for id in run]
         places = sorted({m.of(clock) for m in self.moments})
         columns = [(place, poses[i % len(poses)], i) for i, place in enumerate(places)]
         names = dict.fromkeys(name for pose in poses for name in pose["values"])
@@ -184,6 +194,20 @@ class StampPoses(EditCommand):
                 document, lane, {"keyframes": self._lane(document, lane, mine, clock)}
             )
         return patch
+
+    def _run(self, document: Document) -> tuple[list[str], list[NewPose]]:
+        """Ids of the poses in order, and those that are made first."""
+        if self.run:
+            return self.run, self.make
+        lane = lane_of(document, self.lane)
+        read = read_run(self.text, document.get("poses", []), lane, self.stamp)
+        if len(read.ids) > MOST_POSES:
+            raise Refused(f"expected at most {MOST_POSES} poses", "text")
+        made = [
+            NewPose(id=id, name=name, values={lane.name: value})
+            for id, (name, value) in read.made.items()
+        ]
+        return read.ids, [*self.make, *made]
 
     def _lane(
         self, document: Document, lane: Lane, columns: list[tuple[int, Point, int]], clock: Clock
@@ -230,10 +254,11 @@ class StampPoses(EditCommand):
 
     def title(self, document: Document) -> str:
         count = len(self.moments)
-        known = {p["id"]: p["name"] for p in document.get("poses", [])}
+        known = {p["id"]: p.get("name", "") for p in document.get("poses", [])}
         known |= {p.id: p.name for p in self.make}
         if count == 1:
-            return f"stamp “{known.get(self.run[0], self.run[0])}”"
+            first = known.get(self.run[0], self.run[0]) if self.run else first_word(self.text)
+            return f"stamp “{first}”"
         return f"stamp {count} poses"
 
 

@@ -425,6 +425,7 @@ class Held:
     def __init__(self, page: Page, pattern: str) -> None:
         self._page = page
         self._held: list[Route] = []
+        self._pattern = pattern
         page.route(pattern, lambda route: self._held.append(route))
         # A page takes up a route a moment after it has been set.
         page.wait_for_timeout(200)
@@ -437,6 +438,12 @@ class Held:
                 return
             self._page.wait_for_timeout(50)
         raise AssertionError("no such request was made")
+
+    def let_all_go(self) -> None:
+        """Keep nothing back any more."""
+        while self._held:
+            self._held.pop(0).continue_()
+        self._page.unroute(self._pattern)
 
 
 class Bench:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from conftest import pressed
+from conftest import Held, pressed
 
 FRAME = 1920
 MUFFLE = {"id": "m", "kind": "muffle", "params": {"high_cut_hz": 900.0}}
@@ -143,6 +143,47 @@ def test_a_preset_names_itself_and_is_reset(bench, span):
     page.get_by_role("button", name="Presets", exact=True).wait_for()
     bench.saved()
     assert span()["effects"][0]["params"] == {}
+
+
+SHORTCUTS = "Keyboard shortcuts and gestures"
+
+
+def test_enter_does_what_all_letters_say_however_late_the_answer_is(bench, span):
+    page = bench.page
+    late = Held(page, "**/found?text=shortcuts*")
+    pressed(page, "Control+k")
+    page.keyboard.type("short")
+    first = page.get_by_role("listbox").get_by_role("option").first
+    first.filter(has_text="Short slaps").wait_for()
+    page.keyboard.type("cuts")
+    page.keyboard.press("Enter")
+    # Impatient; it is done once all the same.
+    page.keyboard.press("Enter")
+    page.wait_for_timeout(300)
+    assert first.is_visible()
+    late.let_all_go()
+    page.get_by_role("dialog", name=SHORTCUTS).wait_for()
+    assert page.get_by_label("Search effects").count() == 0
+
+
+def test_who_leaves_the_search_while_it_answers_gets_nothing(bench, span):
+    page = bench.page
+    late = Held(page, "**/found?text=shortcuts*")
+    pressed(page, "Control+k")
+    page.keyboard.type("shortcuts")
+    page.keyboard.press("Enter")
+    page.keyboard.press("Escape")
+    late.let_all_go()
+    page.wait_for_timeout(500)
+    assert page.get_by_role("dialog").count() == 0
+
+
+def test_a_server_on_this_machine_answers_with_the_network_away(bench, span):
+    page = bench.page
+    page.evaluate("window.dispatchEvent(new Event('offline'))")
+    pressed(page, "Control+k")
+    page.keyboard.type("church")
+    page.get_by_role("option", name="Long nave").wait_for()
 
 
 def test_commands_and_effects_are_searched_together(bench, made, span):

@@ -15,7 +15,11 @@ import { theme } from './theme/theme';
 
 const WorkbenchPage = lazy(() => import('./workbench/WorkbenchPage'));
 const queries = new QueryClient({
-  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } },
+  defaultOptions: {
+    // The server may be this very machine: it is asked with the network away, too.
+    queries: { retry: 1, refetchOnWindowFocus: false, networkMode: 'always' },
+    mutations: { networkMode: 'always' },
+  },
 });
 const router = createBrowserRouter([
   { path: '/', element: <Reels />, errorElement: <Fault /> },

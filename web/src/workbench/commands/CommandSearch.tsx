@@ -1,7 +1,7 @@
 import { Modal } from '@mantine/core';
 import { IconSearch } from '@tabler/icons-react';
 import { useState } from 'react';
-import { lineOf, useFinding } from '../effects/finding';
+import { lineOf, useFinding, type Hit } from '../effects/finding';
 import { Finder, type FoundLine } from '../fields/Finder';
 import { shown } from '../keys/chord';
 import { keysOfCommand, useKeyMap } from '../keys/keyMap';
@@ -42,6 +42,7 @@ export function CommandSearch({ commands }: { commands: Commands }) {
 
 function Search({ commands, close }: { commands: Commands; close: () => void }) {
   const [text, setText] = useState('');
+  const { lines, sure } = useLines(text, commands);
   return (
     <Finder
       label="Search everything"
@@ -49,7 +50,8 @@ function Search({ commands, close }: { commands: Commands; close: () => void }) 
       icon={<IconSearch size={16} />}
       text={text}
       type={setText}
-      lines={useLines(text, commands)}
+      lines={lines}
+      sure={sure}
       take={(line) => {
         close();
         line.run();
@@ -59,12 +61,13 @@ function Search({ commands, close }: { commands: Commands; close: () => void }) 
   );
 }
 
-/** Commands at once, and effects as soon as the server has looked for them. */
-function useLines(text: string, commands: Commands): Line[] {
+/** Commands at once, and effects as soon as the server has looked for them; `sure` waits for all. */
+function useLines(text: string, commands: Commands) {
   const changed = useKeyMap((s) => s.changed);
   const wanted = text.trim();
-  const { hits } = useFinding(wanted, wanted.length >= LEAST);
-  const onShelf = useShelfLines(wanted.length < LEAST ? '' : wanted);
+  const asks = wanted.length >= LEAST;
+  const effects = useFinding(wanted, asks);
+  const onShelf = useShelfLines(asks ? wanted : '');
   const nowhere = useSelection((s) => s.selection.kind === 'none' || s.selection.kind === 'keys');
   const { ask } = useAsked.getState();
   const help = pagesFor(useHelpPages(), wanted)
@@ -86,15 +89,23 @@ function useLines(text: string, commands: Commands): Line[] {
       keys: keysOfCommand(changed, id).slice(0, 1).map(shown).join(''),
       run: () => void commands[id](),
     }));
-  const effects = (wanted.length < LEAST ? [] : hits)
-    .filter((hit) => hit.score > 1)
-    .map((hit) => ({
-      ...lineOf(hit),
-      score: hit.score,
-      ...(nowhere ? { why: 'Select a clip or mark a range to add it.' } : {}),
-      run: () => ask('add-effect', hit.said ? text : hit.label),
-    }));
-  return [...found, ...effects, ...onShelf, ...help]
-    .sort((a, b) => b.score - a.score)
-    .slice(0, MOST);
+  const adding = (hits: readonly Hit[]) =>
+    hits
+      .filter((hit) => hit.score > 1)
+      .map((hit) => ({
+        ...lineOf(hit),
+        score: hit.score,
+        ...(nowhere ? { why: 'Select a clip or mark a range to add it.' } : {}),
+        run: () => ask('add-effect', hit.said ? text : hit.label),
+      }));
+  const best = (hits: readonly Hit[], shelved: readonly Line[]): Line[] =>
+    [...found, ...adding(hits), ...shelved, ...help]
+      .sort((a, b) => b.score - a.score)
+      .slice(0, MOST);
+  const sure = async () => {
+    if (!asks) return best([], []);
+    const [{ hits }, shelved] = await Promise.all([effects.sure(), onShelf.sure()]);
+    return best(hits, shelved);
+  };
+  return { lines: best(asks ? effects.hits : [], onShelf.lines), sure };
 }

@@ -1,8 +1,8 @@
 /** What lies on the shelf, found by words beside commands and effects: taken, it is opened there. */
-import { useQuery } from '@tanstack/react-query';
-import { ownFound } from '../recipes/own';
-import { recipes, recipesFound } from '../recipes/recipes';
-import { shelf, soundsFound } from '../sounds/shelf';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { ownFound, type OwnRecipe } from '../recipes/own';
+import { recipes, recipesFound, type Recipe } from '../recipes/recipes';
+import { shelf, soundsFound, type Sound } from '../sounds/shelf';
 import { openShelf, type View } from '../tools/leftTab';
 
 const MOST = 3;
@@ -15,7 +15,10 @@ interface OnShelf {
   help: string;
 }
 
-/** The best of the recipes and sounds that words may mean; none without words. */
+/**
+ * The best of the recipes and sounds that words may mean, as far as it has been answered; none
+ * without words. `sure` waits for the answers to all of them.
+ */
 export function useShelfLines(text: string) {
   const asks = text !== '';
   const known = useQuery(recipes).data ?? [];
@@ -23,7 +26,29 @@ export function useShelfLines(text: string) {
   const own = useQuery({ ...ownFound(text), enabled: asks }).data ?? [];
   const { data: sounding } = useQuery(shelf);
   const laid = useQuery(soundsFound(text)).data ?? [];
-  if (!asks) return [];
+  const queries = useQueryClient();
+  const sure = async () => {
+    if (!asks) return [];
+    const [all, ids, kept, { sounds }, heard] = await Promise.all([
+      queries.fetchQuery(recipes),
+      queries.fetchQuery(recipesFound(text)),
+      queries.fetchQuery(ownFound(text)),
+      queries.fetchQuery(shelf),
+      queries.fetchQuery(soundsFound(text)),
+    ]);
+    return linesOf(all, ids, kept, sounds, heard);
+  };
+  const lines = asks ? linesOf(known, cooked, own, sounding?.sounds ?? [], laid) : [];
+  return { lines, sure };
+}
+
+function linesOf(
+  known: readonly Recipe[],
+  cooked: readonly string[],
+  own: readonly OwnRecipe[],
+  sounds: readonly Sound[],
+  laid: readonly string[],
+) {
   const byId = (id: string) => known.filter((recipe) => recipe.id === id);
   return [
     ...lines(
@@ -39,7 +64,7 @@ export function useShelfLines(text: string) {
     ...lines(
       'sounds',
       'Sound',
-      laid.flatMap((id) => sounding?.sounds.filter((sound) => sound.id === id) ?? []),
+      laid.flatMap((id) => sounds.filter((sound) => sound.id === id)),
     ),
   ];
 }

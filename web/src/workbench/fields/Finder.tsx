@@ -1,5 +1,6 @@
 import { TextInput } from '@mantine/core';
-import { useId, useState, type KeyboardEvent, type ReactNode, type Ref } from 'react';
+import { useEffect, useId, useRef, useState } from 'react';
+import type { KeyboardEvent, ReactNode, Ref } from 'react';
 
 export interface FoundLine {
   key: string;
@@ -35,6 +36,23 @@ export function Finder<T extends FoundLine>(props: Props<T>) {
   const list = useId();
   const chosen = lines[Math.min(active, lines.length - 1)];
   const take = (line: T | undefined) => line && !line.why && props.take(line);
+  /** For what Enter waits; nothing any more where one has typed on or left. */
+  const awaited = useRef<string | undefined>(undefined);
+  const forget = () => {
+    awaited.current = undefined;
+  };
+  useEffect(() => forget, []);
+  const takeFirst = async (answer: () => Promise<readonly T[]>) => {
+    if (awaited.current === text) return;
+    awaited.current = text;
+    const first = await answer().then(
+      ([best]) => best,
+      () => chosen,
+    );
+    if (awaited.current !== text) return;
+    forget();
+    take(first);
+  };
   const press = (e: KeyboardEvent) => {
     const by = e.key === 'ArrowDown' ? 1 : e.key === 'ArrowUp' ? -1 : 0;
     if (by && lines.length) {
@@ -48,11 +66,7 @@ export function Finder<T extends FoundLine>(props: Props<T>) {
       e.preventDefault();
       return;
     }
-    if (e.key === 'Enter' && active === 0 && sure)
-      void sure().then(
-        ([first]) => take(first),
-        () => take(chosen),
-      );
+    if (e.key === 'Enter' && active === 0 && sure) void takeFirst(sure);
     else if (e.key === 'Enter') take(chosen);
     else return;
     e.preventDefault();
@@ -76,6 +90,7 @@ export function Finder<T extends FoundLine>(props: Props<T>) {
         onChange={(e) => {
           props.type(e.currentTarget.value);
           setActive(0);
+          forget();
         }}
         onKeyDown={press}
       />

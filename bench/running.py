@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import shutil
 import subprocess
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -44,7 +45,9 @@ def demo(*, say: bool = False) -> Iterator[tuple[Page, str]]:
         link = re.search(r"http://\S+", text)
         assert link
         with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            # Whichever of them ./bathyphon test has set up.
+            program = shutil.which("chromium-headless-shell") or shutil.which("chromium")
+            browser = playwright.chromium.launch(executable_path=program, args=FLAGS)
             # What waits for something in the page is evaluated there.
             size = {"width": 1280, "height": 800}
             page = browser.new_page(viewport=size, bypass_csp=True)

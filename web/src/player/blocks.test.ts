@@ -88,8 +88,22 @@ describe('blocks', () => {
   it('asks for a part at the playhead first, two at a time', () => {
     const b = blocks();
     b.setRevision(1, 20 * RATE);
-    b.look(want(250));
-    expect(names()).toEqual(['treated/2/2', 'treated/2']);
+    b.look(want(220));
+    expect(names()).toEqual(['treated/2/1', 'treated/2']);
+  });
+
+  it('has the next second begin where one has gone shortly before the end of one', async () => {
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(264));
+    expect(names()).toEqual(['treated/2/3', 'treated/3/0']);
+    await asked[0]!.answer(200);
+    await asked[1]!.answer(200);
+    expect(names().slice(2)).toEqual(['treated/3']);
+    await asked[2]!.answer(200);
+    // Whoever is there already has the next second come whole, and exact, after an edit as well.
+    b.setRevision(2, 20 * RATE);
+    expect(names().slice(-2)).toEqual(['treated/2/3', 'treated/2']);
   });
 
   it('goes on in the order of playing, and holds the other side ready', async () => {

@@ -72,6 +72,8 @@ export class Blocks {
   private provisional: readonly Command[] = [];
   private against: State = UNTREATED;
   private readonly loading = new Set<string>();
+  /** Somebody has just gone there, or begun to play: no whole block has come since. */
+  private begins = false;
   /** Parts that are held for this state. */
   private readonly parts = new Set<string>();
   /** Milliseconds in which a part has come last. */
@@ -150,6 +152,7 @@ export class Blocks {
     const jumped =
       before !== undefined &&
       (before.side !== want.side || ((is! < was! || is! > was! + 1) && !wrapped));
+    if (jumped || (want.playing && !before?.playing)) this.begins = true;
     if (jumped) this.restart();
     else this.pump();
   }
@@ -233,7 +236,8 @@ export class Blocks {
     const ahead = this.took > SLOW_MS ? FAR_AHEAD : undefined;
     const fresh = (ask: Ask) =>
       this.enough(ask) || (ask.part !== undefined && this.loading.has(nameOf(ask)));
-    const asks = wanted(want, source.rate, length, provisional, fresh, most, ahead);
+    const how = { most, ahead, begins: this.begins };
+    const asks = wanted(want, source.rate, length, provisional, fresh, how);
     // Whole seconds may take long: while what is heard now is not there, pieces of it may be asked
     // for beside one of them at any time.
     const here = upcoming(want, source.rate, length)[0];
@@ -281,8 +285,10 @@ export class Blocks {
       const sound = response.status === 200 ? await response.arrayBuffer() : undefined;
       if (generation !== this.generation) return;
       // What has not changed has come, too.
-      if (part === undefined && response.status < 400)
+      if (part === undefined && response.status < 400) {
         this.took += NEWEST * (performance.now() - asked - this.took);
+        this.begins = false;
+      }
       if (sound) {
         const data = new Float32Array(sound);
         const half = data.length / 2;

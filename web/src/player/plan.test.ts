@@ -82,9 +82,27 @@ describe('the order in which sound is asked for', () => {
     });
   });
 
+  it('goes over the end of a second where one has just gone: it ends before the next one comes', () => {
+    const asks = wanted(at(2640), GRID, LENGTH, false, none, { begins: true });
+    expect(asks.slice(0, 3)).toEqual([
+      { side: 'treated', index: 2, part: 3, parts: 2 },
+      { side: 'treated', index: 3, part: 0, parts: 2 },
+      { side: 'treated', index: 3, part: undefined },
+    ]);
+    const wholes = asks.filter(({ side, part }) => side === 'treated' && part === undefined);
+    expect(wholes.map(({ index }) => index)).toEqual([3, 4, 5, 6, 2]);
+    // Where there is enough of it, it comes whole.
+    expect(wanted(at(2300), GRID, LENGTH, false, none, { begins: true }).slice(0, 2)).toEqual([
+      { side: 'treated', index: 2, part: 1, parts: 3 },
+      { side: 'treated', index: 2, part: undefined },
+    ]);
+  });
+
   it('asks for as many parts together as come in time, and never beyond their block', () => {
     const asks = (position: number, most: number) =>
-      wanted(at(position), GRID, LENGTH, false, none, most).filter((ask) => ask.part !== undefined);
+      wanted(at(position), GRID, LENGTH, false, none, { most }).filter(
+        (ask) => ask.part !== undefined,
+      );
     expect(asks(2050, 2)[0]).toEqual({ side: 'treated', index: 2, part: 0, parts: 3 });
     expect(asks(2050, 5)[0]).toEqual({ side: 'treated', index: 2, part: 0, parts: 5 });
     expect(asks(2650, 5)).toEqual([{ side: 'treated', index: 2, part: 3, parts: 2 }]);

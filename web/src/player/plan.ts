@@ -33,6 +33,16 @@ const PAUSED_AHEAD = 1;
 /** What is missing within so many seconds of playing is asked for in pieces: a whole takes longer. */
 const SOON_SECONDS = 0.5;
 
+/** How it is asked. */
+interface How {
+  /** How many parts come in well less time than one of them lasts. */
+  most?: number;
+  /** How many blocks are held ready. */
+  ahead?: number | undefined;
+  /** Somebody has just gone there: no whole block has come yet. */
+  begins?: boolean;
+}
+
 /** Blocks from the playhead on, in the order in which they will be played. */
 export function upcoming(want: Want, grid: number, length: number, ahead = AHEAD): number[] {
   const last = Math.ceil(length / grid) - 1;
@@ -92,8 +102,7 @@ function between(from: number, to: number, grid: number): [number, number][] {
 /**
  * What is to be asked for, the most urgent first.
  *
- * `fresh` says whether a block, or a part of one, is held and known to be right; `most` how many
- * parts come in well less time than one of them lasts; `ahead` how many blocks are held ready.
+ * `fresh` says whether a block, or a part of one, is held and known to be right.
  */
 export function wanted(
   want: Want,
@@ -101,9 +110,9 @@ export function wanted(
   length: number,
   provisional: boolean,
   fresh: (ask: Ask) => boolean,
-  most = 1,
-  ahead = AHEAD,
+  how: How = {},
 ): Ask[] {
+  const { ahead = AHEAD, begins = false } = how;
   const order = upcoming(want, grid, length, ahead);
   const asks: Ask[] = [];
   const here = order[0];
@@ -117,10 +126,11 @@ export function wanted(
   const whole = (index: number): Ask => ({ side, index, part: undefined });
   // Of a draft the hand's own questions bring what is heard at once.
   const drafted = provisional && side === 'treated';
-  if (!drafted) asks.push(...pieces(want, side, grid, length, fresh, most));
+  if (!drafted) asks.push(...pieces(want, side, grid, length, fresh, how));
   // What is as good as over is of no use to whoever plays on: its last piece is asked for.
   const left = here === undefined ? 0 : (here + 1) * grid - want.position;
-  const over = want.playing && order.length > 1 && left > 0 && left <= grid / PIECES;
+  const few = begins ? SOON_SECONDS : 1 / PIECES;
+  const over = want.playing && order.length > 1 && left > 0 && left <= few * grid;
   const wholes = over ? [...order.filter((index) => index !== here), here!] : order;
   asks.push(...wholes.map(whole));
   if (!provisional) {
@@ -141,13 +151,15 @@ function pieces(
   grid: number,
   length: number,
   fresh: (ask: Ask) => boolean,
-  most: number,
+  { most = 1, begins }: How,
 ): Ask[] {
   const position = playsFrom(want);
   const here = Math.floor(position / grid);
   const ends = (here + 1) * grid - position <= grid / PIECES;
-  // Before that the next second may still come as a whole, and exact.
-  const further = want.playing && (ends || fresh({ side, index: here, part: undefined }));
+  // Before that the next second may still come as a whole, and exact; but not where one has just
+  // gone: it would come after this one.
+  const whole = fresh({ side, index: here, part: undefined });
+  const further = want.playing && (begins || ends || whole);
   const asks: (Ask & { part: number; parts: number })[] = [];
   for (const [index, part] of piecesOf(want, grid, length, SOON_SECONDS)) {
     if (fresh({ side, index, part })) continue;

@@ -124,7 +124,7 @@ def test_a_length_that_is_none(db, length):
     assert not inside.asked
 
 
-@pytest.mark.parametrize(("wait", "pieces"), [(10.0, []), (0.05, [b"x"] * 100)])
+@pytest.mark.parametrize(("wait", "pieces"), [(30.0, []), (0.05, [b"x"] * 600)])
 def test_nobody_takes_for_ever(db, monkeypatch, wait, pieces):
     """Neither who says nothing nor who says a letter now and then."""
     monkeypatch.setattr(front_door, "FIRST_SECONDS", 0.3)
@@ -132,7 +132,7 @@ def test_nobody_takes_for_ever(db, monkeypatch, wait, pieces):
     status, said, _, _ = knock("/api/session", pieces, wait=wait, length=100)
     assert status == 408
     assert "in time" in said
-    assert time.monotonic() - began < 3
+    assert time.monotonic() - began < 15
 
 
 def test_who_is_slow_but_steady_is_waited_for(api, monkeypatch):

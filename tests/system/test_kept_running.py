@@ -18,6 +18,8 @@ from pathlib import Path
 import psycopg
 import pytest
 
+pytestmark = pytest.mark.by_the_clock
+
 ROOT = Path(__file__).parents[2]
 START = (
     "import sys; sys.path.insert(0, 'tools/launch'); import serve;"

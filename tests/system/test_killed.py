@@ -18,6 +18,8 @@ from pathlib import Path
 
 import pytest
 
+pytestmark = pytest.mark.by_the_clock
+
 ROOT = Path(__file__).parents[2]
 sys.path.insert(0, str(ROOT / "tools" / "launch"))
 

@@ -69,10 +69,11 @@ def _everything(long: bool, env: Mapping[str, str]) -> list[str]:
     """Run all steps; names of those that failed.
 
     A browser has to be waited for, and leaves half of the machine with nothing to do. What only
-    computes fills that half: it runs behind the others, and gets what they leave. What measures how
-    soon something is heard is tried after all of it, with the machine for itself.
+    computes fills that half: it runs behind the others, and gets what they leave. What gives
+    somebody so many seconds for something does not: it might be left none. What measures how soon
+    something is heard is tried after all of it, with the machine for itself.
     """
-    core, shown = _without_browser(long), [_browser(), _heard(long)]
+    core, shown = _without_browser(long), [_by_the_clock(long), _browser(), _heard(long)]
     if long or not hasattr(os, "SCHED_IDLE"):
         failed = _beside_each_other(_quick_steps(), env)
         failed += _one_by_one([core, *shown], env)
@@ -129,9 +130,15 @@ def _behind(step: Step, env: Mapping[str, str]) -> Callable[[], bool]:
 
 
 def _without_browser(long: bool) -> Step:
-    marks = "" if long else "not long"
+    marks = "not by_the_clock" + ("" if long else " and not long")
     name = "core, formats, checks, server and system"
     return name, [*PYTEST, "-m", marks, "-n", "2", "--durations=12", *WITHOUT_BROWSER]
+
+
+def _by_the_clock(long: bool) -> Step:
+    marks = "by_the_clock" + ("" if long else " and not long")
+    clocked = ["tests/server", "tests/system"]
+    return "what keeps to the clock", [*PYTEST, "-m", marks, "-n", "2", "--durations=5", *clocked]
 
 
 # They start the application themselves.

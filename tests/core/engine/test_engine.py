@@ -8,6 +8,7 @@ from bathyphon.core.engine.render import render
 from bathyphon.core.reel.parse import read_reel
 from bathyphon.core.timing.clock import Clock, parse_rate
 from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
+from thinned import in_turn
 
 N = 60_000
 MEDIA = Memory(m1=noise(N), m2=noise(N, 2))
@@ -94,8 +95,7 @@ def busy() -> dict:
 WHOLE = rendered(busy(), MEDIA, block=2**40)
 
 
-@pytest.mark.parametrize("threads", [1, 2])
-@pytest.mark.parametrize("block", [64, 333, 4096])
+@pytest.mark.parametrize(("block", "threads"), in_turn([64, 333, 4096], [1, 2]))
 def test_same_bits_whatever_the_block(block, threads):
     sizes: dict[str, set[int]] = {}
     sound = rendered(

@@ -12,6 +12,7 @@ from bathyphon.core.engine.render import render
 from bathyphon.core.engine.runner import Superseded
 from bathyphon.core.reel.parse import read_reel
 from reels import Memory, document, effect, noise, treatment
+from thinned import in_turn
 
 SECOND = 48000
 
@@ -47,8 +48,7 @@ def whole(graph: Graph, media: Memory, **more: Any) -> np.ndarray:
     return np.concatenate([part.mix for part in render(graph, media, **more)], axis=1)
 
 
-@pytest.mark.parametrize("threads", [2, 3, 8])
-@pytest.mark.parametrize("block", [1000, 4096, 65536])
+@pytest.mark.parametrize(("block", "threads"), in_turn([1000, 4096, 65536], [2, 3, 8]))
 def test_threads_and_blocks_change_no_bit(threads: int, block: int) -> None:
     graph, media = busy_reel(2 * SECOND)
     alone = whole(graph, media)

@@ -61,7 +61,7 @@ function Search({ commands, close }: { commands: Commands; close: () => void }) 
   );
 }
 
-/** Commands at once, and effects as soon as the server has looked for them; `sure` waits for all. */
+/** Commands at once, and the rest as soon as the server has looked for it; `sure` waits for all. */
 function useLines(text: string, commands: Commands) {
   const changed = useKeyMap((s) => s.changed);
   const wanted = text.trim();
@@ -70,10 +70,13 @@ function useLines(text: string, commands: Commands) {
   const onShelf = useShelfLines(asks ? wanted : '');
   const nowhere = useSelection((s) => s.selection.kind === 'none' || s.selection.kind === 'keys');
   const { ask } = useAsked.getState();
+  const late = asks && (effects.stale || onShelf.stale);
   const help = pagesFor(useHelpPages(), wanted)
     .slice(0, MOST_PAGES)
     .map(({ id, title, score, parts }) => ({
       key: `help:${id}`,
+      // Where effects and sounds may still be found, it is not what is meant.
+      stale: late,
       score,
       label: `Help: ${title}`,
       help: parts[0]![1],
@@ -89,23 +92,23 @@ function useLines(text: string, commands: Commands) {
       keys: keysOfCommand(changed, id).slice(0, 1).map(shown).join(''),
       run: () => void commands[id](),
     }));
-  const adding = (hits: readonly Hit[]) =>
+  const adding = (hits: readonly Hit[], stale = false) =>
     hits
       .filter((hit) => hit.score > 1)
       .map((hit) => ({
         ...lineOf(hit),
+        stale,
         score: hit.score,
         ...(nowhere ? { why: 'Select a clip or mark a range to add it.' } : {}),
         run: () => ask('add-effect', hit.said ? text : hit.label),
       }));
-  const best = (hits: readonly Hit[], shelved: readonly Line[]): Line[] =>
-    [...found, ...adding(hits), ...shelved, ...help]
-      .sort((a, b) => b.score - a.score)
-      .slice(0, MOST);
+  const best = (added: readonly Line[], shelved: readonly Line[]): Line[] =>
+    [...found, ...added, ...shelved, ...help].sort((a, b) => b.score - a.score).slice(0, MOST);
   const sure = async () => {
     if (!asks) return best([], []);
     const [{ hits }, shelved] = await Promise.all([effects.sure(), onShelf.sure()]);
-    return best(hits, shelved);
+    return best(adding(hits), shelved);
   };
-  return { lines: best(asks ? effects.hits : [], onShelf.lines), sure };
+  const added = asks ? adding(effects.hits, effects.stale) : [];
+  return { lines: best(added, onShelf.lines), sure };
 }

@@ -22,10 +22,10 @@ interface OnShelf {
 export function useShelfLines(text: string) {
   const asks = text !== '';
   const known = useQuery(recipes).data ?? [];
-  const cooked = useQuery(recipesFound(text)).data ?? [];
-  const own = useQuery({ ...ownFound(text), enabled: asks }).data ?? [];
+  const cooked = useQuery(recipesFound(text));
+  const own = useQuery({ ...ownFound(text), enabled: asks });
   const { data: sounding } = useQuery(shelf);
-  const laid = useQuery(soundsFound(text)).data ?? [];
+  const laid = useQuery(soundsFound(text));
   const queries = useQueryClient();
   const sure = async () => {
     if (!asks) return [];
@@ -38,8 +38,11 @@ export function useShelfLines(text: string) {
     ]);
     return linesOf(all, ids, kept, sounds, heard);
   };
-  const lines = asks ? linesOf(known, cooked, own, sounding?.sounds ?? [], laid) : [];
-  return { lines, sure };
+  const stale = [cooked, own, laid].some((found) => !found.data || found.isPlaceholderData);
+  const lines = asks
+    ? linesOf(known, cooked.data ?? [], own.data ?? [], sounding?.sounds ?? [], laid.data ?? [])
+    : [];
+  return { lines: lines.map((line) => ({ ...line, stale })), stale, sure };
 }
 
 function linesOf(

@@ -39,7 +39,7 @@ export const AddEffect = memo(function AddEffect({ add, edits, span }: Props) {
     useAsked.getState().ask(undefined);
     show(asked.text ?? '');
   }, [asked]);
-  const { hits, unknown, answered, sure } = useFinding(text, open);
+  const { hits, unknown, answered, stale, sure } = useFinding(text, open);
   return (
     <Popover
       position="bottom-start"
@@ -68,7 +68,7 @@ export const AddEffect = memo(function AddEffect({ add, edits, span }: Props) {
           placeholder="hall, voice … with values: echo 350 ms 40 %"
           text={text}
           type={setText}
-          lines={hits.map((hit) => ({ ...lineOf(hit), hit }))}
+          lines={hits.map((hit) => ({ ...lineOf(hit), hit, stale }))}
           sure={() => sure().then(({ hits }) => hits.map((hit) => ({ ...lineOf(hit), hit })))}
           take={({ hit }) => {
             close();

@@ -28,7 +28,7 @@ export function useFinding(text: string, open: boolean) {
   const known = useKnownTimes();
   const queries = useQueryClient();
   const [settled] = useDebouncedValue(text, SETTLE_MS);
-  const { data } = useQuery({
+  const { data, isPlaceholderData } = useQuery({
     ...asking(settled, known),
     enabled: open,
     placeholderData: keepPreviousData,
@@ -37,6 +37,8 @@ export function useFinding(text: string, open: boolean) {
     hits: data?.hits ?? [],
     unknown: data?.unknown ?? [],
     answered: data !== undefined,
+    /** It has not been answered yet, or answers fewer letters. */
+    stale: data === undefined || isPlaceholderData || settled !== text,
     sure: () => queries.fetchQuery(asking(text, known)),
   };
 }

@@ -1,5 +1,5 @@
 import { TextInput } from '@mantine/core';
-import { useEffect, useId, useRef, useState } from 'react';
+import { useId, useRef, useState } from 'react';
 import type { KeyboardEvent, ReactNode, Ref } from 'react';
 
 export interface FoundLine {
@@ -10,6 +10,8 @@ export interface FoundLine {
   why?: string;
   /** What is pressed for it. */
   keys?: string;
+  /** It answers fewer letters than have been typed. */
+  stale?: boolean;
 }
 
 interface Props<T extends FoundLine> {
@@ -21,7 +23,7 @@ interface Props<T extends FoundLine> {
   take: (line: T) => void;
   /** The arrow keys have come to a line. */
   move?: ((line: T) => void) | undefined;
-  /** Enter does what is first of this, where the lines may still be those of fewer letters. */
+  /** Enter does what is first of this, where all lines are still those of fewer letters. */
   sure?: (() => Promise<readonly T[]>) | undefined;
   /** What is said where nothing is found. */
   nothing: string;
@@ -36,12 +38,8 @@ export function Finder<T extends FoundLine>(props: Props<T>) {
   const list = useId();
   const chosen = lines[Math.min(active, lines.length - 1)];
   const take = (line: T | undefined) => line && !line.why && props.take(line);
-  /** For what Enter waits; nothing any more where one has typed on or left. */
+  /** For what Enter waits; pressed again it does nothing twice. */
   const awaited = useRef<string | undefined>(undefined);
-  const forget = () => {
-    awaited.current = undefined;
-  };
-  useEffect(() => forget, []);
   const takeFirst = async (answer: () => Promise<readonly T[]>) => {
     if (awaited.current === text) return;
     awaited.current = text;
@@ -50,7 +48,7 @@ export function Finder<T extends FoundLine>(props: Props<T>) {
       () => chosen,
     );
     if (awaited.current !== text) return;
-    forget();
+    awaited.current = undefined;
     take(first);
   };
   const press = (e: KeyboardEvent) => {
@@ -66,8 +64,9 @@ export function Finder<T extends FoundLine>(props: Props<T>) {
       e.preventDefault();
       return;
     }
-    if (e.key === 'Enter' && active === 0 && sure) void takeFirst(sure);
-    else if (e.key === 'Enter') take(chosen);
+    const best = active === 0 ? lines.find((line) => !line.stale) : chosen;
+    if (e.key === 'Enter' && !best && sure) void takeFirst(sure);
+    else if (e.key === 'Enter') take(best);
     else return;
     e.preventDefault();
   };
@@ -90,7 +89,6 @@ export function Finder<T extends FoundLine>(props: Props<T>) {
         onChange={(e) => {
           props.type(e.currentTarget.value);
           setActive(0);
-          forget();
         }}
         onKeyDown={press}
       />

@@ -172,6 +172,7 @@ export class Blocks {
   /** Nothing that was handed on is held any more. */
   forget() {
     this.known.clear();
+    this.begins = true;
     this.changed(['treated', 'other']);
   }
 

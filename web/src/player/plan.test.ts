@@ -91,6 +91,14 @@ describe('the order in which sound is asked for', () => {
     ]);
     const wholes = asks.filter(({ side, part }) => side === 'treated' && part === undefined);
     expect(wholes.map(({ index }) => index)).toEqual([3, 4, 5, 6, 2]);
+    // So does the beginning of a loop, where one has gone to shortly before its end.
+    const loop = { start: 10_100, end: 12_000 };
+    const wraps = wanted(at(11_640, { loop }), GRID, LENGTH, false, none, { begins: true });
+    expect(wraps.slice(0, 3)).toEqual([
+      { side: 'treated', index: 11, part: 3, parts: 2 },
+      { side: 'treated', index: 10, part: 0, parts: 2 },
+      { side: 'treated', index: 10, part: undefined },
+    ]);
     // Where there is enough of it, it comes whole.
     expect(wanted(at(2300), GRID, LENGTH, false, none, { begins: true }).slice(0, 2)).toEqual([
       { side: 'treated', index: 2, part: 1, parts: 3 },

@@ -237,7 +237,7 @@ export class Blocks {
     const ahead = this.took > SLOW_MS ? FAR_AHEAD : undefined;
     const fresh = (ask: Ask) =>
       this.enough(ask) || (ask.part !== undefined && this.loading.has(nameOf(ask)));
-    const how = { most, ahead, begins: this.begins };
+    const how = { most, ahead, begins: this.begins, took: this.took / 1000 };
     const asks = wanted(want, source.rate, length, provisional, fresh, how);
     // Whole seconds may take long: while what is heard now is not there, pieces of it may be asked
     // for beside one of them at any time.

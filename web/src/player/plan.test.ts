@@ -82,6 +82,22 @@ describe('the order in which sound is asked for', () => {
     });
   });
 
+  it('asks for whole seconds that come before they are over, however long they take', () => {
+    const wholes = (took: number, more: Partial<Want> = {}, position = 2300) =>
+      wanted(at(position, more), GRID, LENGTH, false, none, { took })
+        .filter(({ side, part }) => side === 'treated' && part === undefined)
+        .map(({ index }) => index);
+    expect(wholes(0.05)).toEqual([2, 3, 4, 5, 6]);
+    expect(wholes(0.8)).toEqual([3, 4, 5, 6, 2]);
+    expect(wholes(2)).toEqual([4, 5, 6, 2, 3]);
+    // One that takes longer than all that is asked for comes too late anyway.
+    expect(wholes(10)).toEqual([2, 3, 4, 5, 6]);
+    expect(wholes(0.8, { playing: false })).toEqual([2, 3]);
+    // What lies before the playhead comes after the loop's end.
+    const loop = { start: 1500, end: 3800 };
+    expect(wholes(2, { loop }, 3300)).toEqual([1, 2, 3]);
+  });
+
   it('goes over the end of a second where one has just gone: it ends before the next one comes', () => {
     const asks = wanted(at(2640), GRID, LENGTH, false, none, { begins: true });
     expect(asks.slice(0, 3)).toEqual([

@@ -41,6 +41,8 @@ interface How {
   ahead?: number | undefined;
   /** Somebody has just gone there: no whole block has come yet. */
   begins?: boolean;
+  /** Seconds in which a whole block has come of late. */
+  took?: number;
 }
 
 /** Blocks from the playhead on, in the order in which they will be played. */
@@ -88,6 +90,23 @@ export function piecesOf(
   return [...found, ...between(loop.start, Math.min(loop.start + until - end, end), grid)];
 }
 
+/**
+ * Blocks in the order in which they are to be asked for as a whole, if that takes so many seconds.
+ *
+ * What is over by then is of no use to whoever plays on, and comes last. Asked for first, it would
+ * come too late each time, and nothing but pieces worked out in a hurry would be heard.
+ */
+function inTime(want: Want, order: readonly number[], grid: number, seconds: number): number[] {
+  const { position, playing } = want;
+  const over = (index: number) => {
+    // What lies before the playhead comes after the loop's end.
+    const left = (index + 1) * grid - position;
+    return playing && left > 0 && left <= seconds * grid;
+  };
+  const [late, there] = [order.filter(over), order.filter((index) => !over(index))];
+  return there.length > 0 ? [...there, ...late] : [...order];
+}
+
 function between(from: number, to: number, grid: number): [number, number][] {
   const found: [number, number][] = [];
   for (let index = Math.floor(from / grid); index * grid < to; index++)
@@ -112,10 +131,9 @@ export function wanted(
   fresh: (ask: Ask) => boolean,
   how: How = {},
 ): Ask[] {
-  const { ahead = AHEAD, begins = false } = how;
+  const { ahead = AHEAD, begins = false, took = 0 } = how;
   const order = upcoming(want, grid, length, ahead);
   const asks: Ask[] = [];
-  const here = order[0];
   // A difference needs both sides in step; its sound may wait for whole seconds.
   if (want.side === 'difference') {
     for (const index of order)
@@ -127,12 +145,9 @@ export function wanted(
   // Of a draft the hand's own questions bring what is heard at once.
   const drafted = provisional && side === 'treated';
   if (!drafted) asks.push(...pieces(want, side, grid, length, fresh, how));
-  // What is as good as over is of no use to whoever plays on: its last piece is asked for.
-  const left = here === undefined ? 0 : (here + 1) * grid - want.position;
-  const few = begins ? SOON_SECONDS : 1 / PIECES;
-  const over = want.playing && order.length > 1 && left > 0 && left <= few * grid;
-  const wholes = over ? [...order.filter((index) => index !== here), here!] : order;
-  asks.push(...wholes.map(whole));
+  asks.push(
+    ...inTime(want, order, grid, Math.max(took, begins ? SOON_SECONDS : 1 / PIECES)).map(whole),
+  );
   if (!provisional) {
     const other: Side = side === 'treated' ? 'other' : 'treated';
     for (const index of order.slice(0, 2)) asks.push({ side: other, index, part: undefined });

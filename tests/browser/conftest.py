@@ -25,6 +25,7 @@ import pytest
 import soundfile
 from media import RATE, film, song, speech
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, Route, sync_playwright
+from playwright.sync_api import TimeoutError as TooLate
 from withheld import listen
 
 from bathyphon import cli
@@ -532,7 +533,10 @@ class Bench:
         self.heard()
         self.play()
         enough = "(least) => window.__tap.heard >= least"
-        self.page.wait_for_function(enough, arg=seconds * RATE, timeout=60_000)
+        try:
+            self.page.wait_for_function(enough, arg=seconds * RATE, timeout=90_000, polling=100)
+        except TooLate as error:
+            raise AssertionError(self.page.evaluate("window.__tap.told()")) from error
         self.pause()
         return self.heard()
 

@@ -54,6 +54,15 @@
         text += String.fromCharCode(...all.subarray(i, i + 32768));
       return btoa(text);
     },
+    // What there was to hear, for whoever has waited in vain.
+    told() {
+      const places = this.parts.flatMap((rows) => Array.from(rows.filter((_, i) => i % 4 === 0)));
+      const [last, state] = [this.reports.at(-1), this.context?.state];
+      return (
+        `of ${places.length} samples ${this.heard} were a render's; ${this.starved} reports that ` +
+        `nothing was there; the device is ${state}; last ${JSON.stringify(last)}`
+      );
+    },
     // Largest value that has come out since the last take.
     loudest() {
       return this.parts.reduce(

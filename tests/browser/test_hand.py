@@ -491,11 +491,12 @@ def test_where_a_hand_has_gone_back_or_too_far_sound_goes_on(listening):
 
     page.mouse.move(x, y)
     page.mouse.down()
-    before = level_after((x + 1, y))
+    # To the left it goes on to sound where the playhead is; too far to snap to where it was.
+    before = level_after((x - width / 2, y))
     away = level_after((x + width, y))
     back = level_after((x, y))
     # Before the reel's beginning there is no place for it: what could be done last goes on.
-    page.mouse.move(x + 6, y)
+    page.mouse.move(x - width / 2, y)
     too_far = level_after((0, y))
     page.keyboard.press("Escape")
     page.mouse.up()

@@ -21,8 +21,9 @@ def nobody_is_held_up(monkeypatch):
 class Someone:
     """Work that goes on for as long as it is told to."""
 
-    def __init__(self, turns, kind, steps=10**9, pause=0.001):
+    def __init__(self, turns, kind, steps=10**9, pause=0.001, later=lambda: False):
         self.turns, self.kind, self.steps, self.pause = turns, kind, steps, pause
+        self.later = later
         self.done, self.wanted, self.superseded = 0, True, False
         self.began = self.finished = None
         self.thread = threading.Thread(target=self.work, daemon=True)
@@ -30,7 +31,7 @@ class Someone:
 
     def work(self):
         try:
-            with self.turns.taken(self.kind, lambda: self.wanted) as going_on:
+            with self.turns.taken(self.kind, lambda: self.wanted, self.later) as going_on:
                 self.began = time.monotonic()
                 while self.done < self.steps and going_on():
                     time.sleep(self.pause)
@@ -157,6 +158,28 @@ def test_who_is_no_longer_wanted_leaves_the_queue_and_frees_its_place(kind):
     next_one.thread.join(60)
     assert next_one.done == 3
     endless[1].end()
+
+
+@pytest.mark.parametrize("wanted", [True, False])
+def test_who_had_better_wait_leaves_the_place_to_others_and_goes_on_later(wanted):
+    turns, hand = Turns(2), threading.Event()
+    waits = [Someone(turns, Kind.LONG, later=hand.is_set) for _ in range(2)]
+    until(lambda: all(one.done for one in waits))
+    hand.set()
+    other = Someone(turns, Kind.LONG, steps=20)
+    other.thread.join(60)
+    assert other.done == 20
+    until(lambda: not turns._working)
+    done = [one.done for one in waits]
+    time.sleep(0.3)
+    assert [one.done for one in waits] == done
+    for one in waits:
+        one.wanted = wanted
+    if wanted:
+        hand.clear()
+        until(lambda: all(one.done > before for one, before in zip(waits, done, strict=True)))
+    for one in waits:
+        one.end()
 
 
 def test_a_fault_frees_its_place():

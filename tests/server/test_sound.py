@@ -12,8 +12,9 @@ from django.db import connection
 
 from bathyphon.core.engine.runner import Superseded
 from bathyphon.server.reels.head import head_of
+from bathyphon.server.sound import engine as sound_engine
 from bathyphon.server.sound import views
-from bathyphon.server.sound.engine import Asked, engine_of
+from bathyphon.server.sound.engine import Asked, ReelEngine, engine_of
 from bathyphon.server.sound.media import PreparedMedia
 from bathyphon.server.sound.players import Players
 from reels import rendered
@@ -163,6 +164,70 @@ def test_a_superseded_request_stops_on_its_way(api, reel):
     found = engine.block(Asked(head, media, "treated"), 1)
     expected = whole(api, reel)[:, RATE : 2 * RATE]
     assert found.pcm == expected.tobytes()
+
+
+class Measuring(threading.Thread):
+    """Measures on and on, and counts its steps."""
+
+    def __init__(self, engine):
+        super().__init__(daemon=True)
+        self.engine, self.steps, self.wanted = engine, 0, True
+        self.start()
+
+    def run(self):
+        with self.engine.politely(lambda: self.wanted) as going_on:
+            while going_on():
+                self.steps += 1
+                time.sleep(0.005)
+
+    def goes_on(self, seconds=60.0):
+        before, until = self.steps, time.monotonic() + seconds
+        while self.steps == before and time.monotonic() < until:
+            time.sleep(0.01)
+        return self.steps > before
+
+    def stands(self):
+        # The step that has begun may still end.
+        time.sleep(0.2)
+        before = self.steps
+        time.sleep(0.4)
+        return self.steps == before
+
+
+def test_what_is_measured_waits_while_a_hand_is_at_work(api, reel, monkeypatch):
+    monkeypatch.setattr(sound_engine, "HAND_RESTS_SECONDS", 1e9)
+    monkeypatch.setattr(sound_engine, "HAND_PATIENT_SECONDS", 1e9)
+    head = head_of(reel.pk, 0)
+    engine = ReelEngine(RATE)
+    media = PreparedMedia(api.user, head.reel)
+    measuring = Measuring(engine)
+    assert measuring.goes_on()
+    # A player's own pieces are no hand's.
+    engine.slice(Asked(head, media, "treated"), 0, 4800)
+    assert measuring.goes_on()
+    turned = [{"kind": "set_chain", "owner": "treatment:f1", "strength": 70}]
+    engine.slice(Asked(head, media, "treated", turned), 0, 4800)
+    assert measuring.stands()
+    # Somebody who plays waits for what has begun: that ends first.
+    seconds = threading.Thread(target=engine.block, args=(Asked(head, media, "treated"), 0))
+    seconds.start()
+    assert measuring.goes_on()
+    measuring.wanted = False
+    seconds.join(60)
+    assert not seconds.is_alive()
+    later = Measuring(engine)
+    assert later.stands()
+    # The hand rests.
+    monkeypatch.setattr(sound_engine, "HAND_RESTS_SECONDS", 0.0)
+    assert later.goes_on()
+    later.wanted = False
+    # One that never rests holds nothing up for ever.
+    monkeypatch.setattr(sound_engine, "HAND_RESTS_SECONDS", 1e9)
+    monkeypatch.setattr(sound_engine, "HAND_PATIENT_SECONDS", 0.3)
+    never = Measuring(engine)
+    assert never.goes_on()
+    assert never.goes_on()
+    never.wanted = False
 
 
 @pytest.mark.django_db(transaction=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import threading
 import time
 from collections.abc import Iterator
@@ -49,6 +50,10 @@ OF_A_REEL = 16 * 2**20
 """Bytes, about, that a reel takes with its plans, effects at work, and what is played just now."""
 PATIENT_SECONDS = 0.5
 """For so long at most a measurement gives way to those who play."""
+HAND_PATIENT_SECONDS = 3.0
+"""The same while a hand turns something in the reel: what is measured may be another sound soon."""
+HAND_RESTS_SECONDS = 0.5
+"""A hand that has asked for nothing for so long is at work no more."""
 
 # Names say what sounds, not in which reel: what is equal in two of them is held once.
 _store = Store(int(settings.BATHYPHON_MEMORY * (1 - COLUMNS_SHARE)))
@@ -122,6 +127,7 @@ class ReelEngine:
         self._building, self._exact, self._at_once = (threading.Lock() for _ in range(3))
         self._counting = threading.Lock()
         self._wanting = 0
+        self._turned = -math.inf
         self.tallies, self.columns = _tallies, _columns
 
     def block(self, asked: Asked, index: int, have: str = "") -> Block | None:
@@ -221,15 +227,41 @@ class ReelEngine:
 
     @contextmanager
     def politely(self, wanted: Wanted = lambda: True) -> Iterator[Wanted]:
-        """Work for somebody who can wait: whoever plays goes first, also meanwhile, for as long as
-        what is yielded is asked."""
-        patience = time.monotonic() + PATIENT_SECONDS
-        while self._wanting and time.monotonic() < patience:
+        """Work for somebody who can wait: whoever plays or turns something goes first, also
+        meanwhile, for as long as what is yielded is asked."""
+        began = time.monotonic()
+        while time.monotonic() - began < self._patience():
             if not wanted():
                 raise Superseded
             time.sleep(LOOK_SECONDS / 4)
-        with _turn(self._exact, Kind.LONG, wanted) as going_on:
+        with _turn(self._exact, Kind.LONG, wanted, self._later()) as going_on:
             yield going_on
+
+    def _later(self) -> Wanted:
+        """Says whether what has begun, and can wait, had better go on later: a hand needs the
+        processors. Not while somebody waits for the same lock, and not for ever."""
+        since = math.inf
+
+        def later() -> bool:
+            nonlocal since
+            now = time.monotonic()
+            since = min(since, now)
+            waits = self._hand_at_work() and not self._wanting
+            if waits and now - since < HAND_PATIENT_SECONDS:
+                return True
+            since = math.inf
+            return False
+
+        return later
+
+    def _hand_at_work(self) -> bool:
+        return time.monotonic() - self._turned < HAND_RESTS_SECONDS
+
+    def _patience(self) -> float:
+        """Seconds for which what can wait gives way, as things are now."""
+        if self._hand_at_work():
+            return HAND_PATIENT_SECONDS
+        return PATIENT_SECONDS if self._wanting else 0.0
 
     @contextmanager
     def _first(self) -> Iterator[None]:
@@ -249,6 +281,8 @@ class ReelEngine:
 
     def slice(self, asked: Asked, start: int, stop: int) -> Block:
         """Sound at once of any stretch, exact or not."""
+        if asked.provisional:
+            self._turned = time.monotonic()
         playing = self.state(asked).playing
         with _turn(self._at_once, Kind.AT_ONCE, asked.wanted) as wanted:
             sound, exact = playing.piece(start, stop, wanted)
@@ -280,9 +314,11 @@ class ReelEngine:
 
 
 @contextmanager
-def _turn(lock: threading.Lock, kind: Kind, wanted: Wanted) -> Iterator[Wanted]:
+def _turn(
+    lock: threading.Lock, kind: Kind, wanted: Wanted, later: Wanted = lambda: False
+) -> Iterator[Wanted]:
     """Work alone under a lock, and in turn with all other reels."""
-    with _alone(lock, wanted), turns.taken(kind, wanted) as going_on:
+    with _alone(lock, wanted), turns.taken(kind, wanted, later) as going_on:
         yield going_on
 
 

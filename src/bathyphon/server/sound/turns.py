@@ -42,6 +42,7 @@ class Kind(IntEnum):
 class _Work:
     kind: Kind
     number: int
+    later: Wanted
     spent: float = 0.0
     began: float = 0.0
     go: threading.Event = field(default_factory=threading.Event)
@@ -69,7 +70,7 @@ class Turns:
         self._waiting: set[_Work] = set()
 
     @contextmanager
-    def taken(self, kind: Kind, wanted: Wanted) -> Iterator[Wanted]:
+    def taken(self, kind: Kind, wanted: Wanted, later: Wanted = lambda: False) -> Iterator[Wanted]:
         """Work when it is one's turn.
 
         Parameters
@@ -77,6 +78,8 @@ class Turns:
         kind : Kind
         wanted : callable
             Says whether the result is still wanted.
+        later : callable, optional
+            Says whether it had better wait just now. Meanwhile it leaves its place to others.
 
         Yields
         ------
@@ -88,7 +91,7 @@ class Turns:
         Superseded
             If it is no longer wanted before it is its turn.
         """
-        work = _Work(kind, next(self._numbers))
+        work = _Work(kind, next(self._numbers), later)
 
         def going_on() -> bool:
             return wanted() and self._give_way(work, wanted)
@@ -133,6 +136,8 @@ class Turns:
         work.spent, work.began = work.spent + now - work.began, now
         if work.kind is Kind.SOON and work.spent > BRIEF_SECONDS:
             work.kind = Kind.LONG
+        if work.later():
+            return self._stand_aside(work, wanted)
         # Whoever looks without the lock may look a moment too late, which does no harm.
         if not self._waiting or work.kind is Kind.AT_ONCE:
             return True
@@ -144,6 +149,17 @@ class Turns:
             if work.order < first.order or first is work:
                 self._working.add(work)
                 return True
+        return self._come_back(work, wanted)
+
+    def _stand_aside(self, work: _Work, wanted: Wanted) -> bool:
+        with self._lock:
+            self._working.discard(work)
+            self._hand_on()
+        while wanted() and work.later():
+            time.sleep(SELDOM_SECONDS)
+        return self._come_back(work, wanted)
+
+    def _come_back(self, work: _Work, wanted: Wanted) -> bool:
         try:
             self._await(work, wanted)
         except Superseded:

@@ -1,9 +1,10 @@
-"""Tests that listen in real time, on a machine that is not always all ours.
+"""Tests in a browser, on a machine that is not always all ours.
 
 A virtual machine gets less than its processors while its host has other work: Linux counts that as
 *steal* (``man 5 proc``, ``/proc/stat``). Sound that has to come in time does not come in time then,
-whatever the program does. A test that fails while time was withheld has shown nothing: it is tried
-again once the machine is whole. One that fails without that has failed.
+whatever the program does, and what waits for something may wait in vain. A test that fails while
+time was withheld has shown nothing: it is tried again once the machine is whole. One that fails
+without that has failed.
 """
 
 from __future__ import annotations
@@ -62,14 +63,23 @@ class Patience:
 patience = Patience()
 
 
-def listen(item: pytest.Item, nextitem: pytest.Item | None) -> list[pytest.TestReport]:
+def listen(
+    item: pytest.Item, nextitem: pytest.Item | None, *, excused: bool = True
+) -> list[pytest.TestReport]:
     """Run a test, and again while it fails on a machine that is not whole.
+
+    Parameters
+    ----------
+    item, nextitem : pytest.Item
+        The test, and the one after it.
+    excused : bool
+        Whether it keeps to real time, so that it may not be judged at all.
 
     Returns
     -------
     list of pytest.TestReport
-        Those of the last try. Failed in each one, with much withheld each time, it is not judged:
-        that is reported as skipped, with the shares.
+        Those of the last try. If it is excused and has failed in each one, with much withheld each
+        time, it is not judged: that is reported as skipped, with the shares.
     """
     shares: list[float] = []
     while True:
@@ -86,7 +96,7 @@ def listen(item: pytest.Item, nextitem: pytest.Item | None) -> list[pytest.TestR
     why = f"{TRIES} tries, in which the host withheld {told} of the machine"
     for report in failed:
         report.sections.append(("a disturbed machine", why))
-        if min(shares) >= MUCH:
+        if excused and min(shares) >= MUCH:
             report.outcome = "skipped"
             report.longrepr = (str(item.path), item.location[1] or 0, f"Not judged: {why}")
     return reports

@@ -16,7 +16,7 @@ from pathlib import Path
 withheld.STAT, withheld.CALM_S, withheld.MOST_S = Path("stat"), 0, 0
 
 def pytest_runtest_protocol(item, nextitem):
-    for report in withheld.listen(item, nextitem):
+    for report in withheld.listen(item, nextitem, excused="excused" in item.name):
         item.ihook.pytest_runtest_logreport(report=report)
     return True
 """
@@ -26,7 +26,7 @@ from pathlib import Path
 TRIED = Path("tried")
 TRIED.write_text("")
 
-def test_it():
+def test_it{name}():
     TRIED.write_text(TRIED.read_text() + "x")
     tries = len(TRIED.read_text())
     stolen = {stolen}
@@ -51,7 +51,7 @@ def test_it():
 )
 def test_it_is_tried_again_only_while_time_is_withheld(pytester, stolen, good, tries, outcome):
     pytester.makeconftest(CONFTEST)
-    pytester.makepyfile(TEST.format(stolen=stolen, good=good))
+    pytester.makepyfile(TEST.format(stolen=stolen, good=good, name="_excused"))
     Path("stat").write_text("cpu 1000 0 0 0 0 0 0 0 0 0\n")
     result = pytester.runpytest_inprocess(*PLAIN)
     result.assert_outcomes(**outcome)
@@ -62,3 +62,12 @@ def test_it_is_tried_again_only_while_time_is_withheld(pytester, stolen, good, t
         ).stdout.str()
         first = "8" if "8" in stolen else "40"
         assert f"{first} %, 40 %, 40 % of the machine" in shown
+
+
+@pytest.mark.parametrize(("good", "outcome"), [(2, {"passed": 1}), (9, {"failed": 1})])
+def test_what_keeps_to_no_time_is_tried_again_and_never_excused(pytester, good, outcome):
+    pytester.makeconftest(CONFTEST)
+    pytester.makepyfile(TEST.format(stolen=40, good=good, name=""))
+    Path("stat").write_text("cpu 1000 0 0 0 0 0 0 0 0 0\n")
+    pytester.runpytest_inprocess(*PLAIN).assert_outcomes(**outcome)
+    assert len(Path("tried").read_text()) == min(good, 3)

@@ -143,6 +143,31 @@ describe('asking for a draft', () => {
     expect(asked).toHaveLength(3);
   });
 
+  it('asks for what a hand does at once after it has only looked', () => {
+    asking.setReport(report(500));
+    asking.setDraft(draft('a'));
+    asking.setDraft(draft('b'));
+    answer(asked[0], 'sound');
+    vi.advanceTimersByTime(40);
+    expect(asked.at(-1)).toMatchObject({ commands: [{ kind: 'b' }] });
+    expect(asked.at(-1)!.derived).toBeUndefined();
+    answer(asked[1], 'sound');
+    vi.advanceTimersByTime(40);
+    // What “a” looks like has come: what “b” does is asked for alone.
+    answer(asked[0], 'seen');
+    expect(asked).toHaveLength(3);
+    expect(asked[2]).toMatchObject({ commands: [{ kind: 'b' }], sound: [], derived: true });
+    answer(asked[2], 'sound');
+    asking.setDraft(draft('c'));
+    expect(asked.at(-1)).toMatchObject({ commands: [{ kind: 'c' }] });
+    // From one that brings sound to the next it takes its time.
+    answer(asked[3], 'sound');
+    asking.setDraft(draft('d'));
+    expect(asked).toHaveLength(4);
+    vi.advanceTimersByTime(40);
+    expect(asked.at(-1)).toMatchObject({ commands: [{ kind: 'd' }] });
+  });
+
   it('looks less often while answers are late', () => {
     asking.setReport(report(500));
     const looks = [];

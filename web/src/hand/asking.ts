@@ -148,7 +148,9 @@ export class Asking {
       this.hearKept(kept.asked, said as unknown as Heard, sound, kept.known);
     } else if ('patch' in said && said.number === latest?.number) {
       this.waits = false;
-      this.took = this.ways.now() - this.askedAt;
+      // While it plays, one without sound says nothing of how long sound takes.
+      if (latest.wanted.length > 0 || !this.report?.playing)
+        this.took = this.ways.now() - this.askedAt;
       latest.heard = said as unknown as Heard;
       this.hear(latest, latest.heard, sound);
     } else if ('drawing' in said && said.number === looking?.number) {
@@ -195,7 +197,8 @@ export class Asking {
     const about = { commands, revision, ...(edit_id && { edit_id }) };
     if (!this.ways.ask({ number, sound, ...about, ...shown })) return;
     this.askedAt = this.ways.now();
-    this.notBefore = this.askedAt + APART_MS;
+    // What only looks is answered at once: a hand that moves meanwhile does not wait for it.
+    if (!only) this.notBefore = this.askedAt + APART_MS;
     const samples = sound.reduce((n, [start, stop]) => n + stop - start, 0);
     if (samples > LEAST_RESERVE_SECONDS * this.rate)
       this.reserveFrom = this.askedAt + 1000 * (RESERVE_SECONDS - LEAST_RESERVE_SECONDS);

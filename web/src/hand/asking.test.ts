@@ -143,6 +143,36 @@ describe('asking for a draft', () => {
     expect(asked).toHaveLength(3);
   });
 
+  it('asks for the reserve now and then, not whenever a hand has not moved on yet', () => {
+    const long = () => asked.filter(({ sound }) => sound.some(([a, b]) => b - a > 500)).length;
+    let position = 500;
+    /** So much later the newest question is answered, before the hand has moved on. */
+    const late = (ms: number) => {
+      vi.advanceTimersByTime(ms);
+      asking.setReport(report((position += ms)));
+      answer();
+    };
+    asking.setReport(report(position));
+    asking.setDraft(draft('a'));
+    late(120);
+    expect(long()).toBe(1);
+    late(60);
+    for (const kind of ['b', 'c']) {
+      asking.setDraft(draft(kind));
+      expect(asked.at(-1)).toMatchObject({ commands: [{ kind }] });
+      late(100);
+    }
+    expect(long()).toBe(1);
+    asking.setDraft(draft('d'));
+    late(100);
+    expect(long()).toBe(2);
+    // Of a hand that rests, what is there comes to an end: that is asked for as before.
+    late(60);
+    asking.setReport(report((position += 700)));
+    expect(asked.at(-1)).toMatchObject({ commands: [{ kind: 'd' }] });
+    expect(long()).toBe(3);
+  });
+
   it('asks for what a hand does at once after it has only looked', () => {
     asking.setReport(report(500));
     asking.setDraft(draft('a'));

@@ -227,11 +227,13 @@ export class Asking {
     const there = !this.report.starving && at >= from && at < until;
     // Before a hand has done anything the player has all it needs.
     const goesOn = touched && there;
-    const near = (goesOn ? LEAST_RESERVE_SECONDS : NEAR_SECONDS) * this.rate;
+    // The reserve is not asked for on every occasion: a hand that is about to move would wait for it.
+    const due = this.ways.now() >= this.reserveFrom;
+    const near = (goesOn && due ? LEAST_RESERVE_SECONDS : NEAR_SECONDS) * this.rate;
     // A short loop is all there is to have.
     const enough = Math.min(near, (2 / 3) * (until - from));
     if (!moved && there && at + enough < until) return [];
-    const reserve = !moved || this.ways.now() >= this.reserveFrom;
+    const reserve = !moved || due;
     const some = Math.max(AHEAD_SECONDS, (LATE_TIMES * this.took) / 1000);
     const more = reserve && goesOn ? RESERVE_SECONDS : Math.min(RESERVE_SECONDS, some);
     return comingUp(at, more, this.rate, this.transport.loop);

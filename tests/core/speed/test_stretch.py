@@ -7,9 +7,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bathyphon.core.speed import source
 from bathyphon.core.speed.attacks import attacks_between
+from bathyphon.core.speed.change import SpeedChange
+from bathyphon.core.speed.reading import sound_at
 from bathyphon.core.speed.resample import read_at
 from bathyphon.core.speed.steady import Change, changed, reader
+from bathyphon.core.timing.curves import Curve
 from bathyphon.core.timing.pace import stretched_length
 
 RATE = 48000
@@ -174,3 +178,29 @@ def test_any_sound_at_any_speed_stays_finite_and_no_louder(
     assert np.abs(y).max(initial=0.0) < 3
     if kind == "silence":
         assert not y.any()
+
+
+def test_what_has_a_name_is_searched_for_attacks_once_whatever_its_speed(monkeypatch):
+    searched = []
+
+    def counted(*given):
+        searched.append(given[1])
+        return attacks_between(*given)
+
+    def sounded(sound, percent, name):
+        searched.clear()
+        change = SpeedChange(Curve.constant(percent))
+        found = sound_at(change, reader(sound), RATE, name=name).read(0, 4 * RATE)
+        return found.tobytes(), len(searched)
+
+    monkeypatch.setattr(source, "attacks_between", counted)
+    x, other = hits([4800, 52_000, 130_000], 4.0), hits([9600, 100_000], 4.0)
+    alone = {p: sounded(x, p, None) for p in (80.0, 90.0)}
+    assert alone[80.0][1] > 1
+    assert sounded(x, 80.0, ("x", 0)) == alone[80.0]
+    # At another speed what has been searched is known, and no bit is another one.
+    bits, again = sounded(x, 90.0, ("x", 0))
+    assert bits == alone[90.0][0]
+    assert again <= 1
+    # Another sound has another name.
+    assert sounded(other, 90.0, ("y", 0)) == sounded(other, 90.0, None)

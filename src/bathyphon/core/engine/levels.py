@@ -63,12 +63,12 @@ def sped_of(node: ClipNode, rough: bool = False) -> SpedSound:
         # Most reels hold no such clip, and what stretches sound takes long to import.
         from bathyphon.core.engine.sped import SpedSound, sped_sound
 
-        medium, begins = node.media, node.source_start
+        medium, digest, begins = node.media, node.digest, node.source_start
         # What a hand passes through would drive out of memory what all others go on from.
         node.sped[rough] = (
-            SpedSound(medium, begins, node.change, node.rate, rough)
+            SpedSound(medium, digest, begins, node.change, node.rate, rough)
             if rough
-            else sped_sound(medium, node.digest, begins, node.change, node.rate)
+            else sped_sound(medium, digest, begins, node.change, node.rate)
         )
     return node.sped[rough]
 

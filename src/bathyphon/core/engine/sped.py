@@ -28,6 +28,8 @@ class SpedSound:
     ----------
     medium : str
         Its id.
+    digest : str
+        Of its content.
     source_start : int
         Sample of the medium at which the stream begins.
     change : SpeedChange
@@ -39,6 +41,7 @@ class SpedSound:
     def __init__(
         self,
         medium: str,
+        digest: str,
         source_start: int,
         change: SpeedChange,
         sample_rate: int,
@@ -49,7 +52,8 @@ class SpedSound:
         self._medium = medium
         self._start = source_start
         made = Rough if rough else sound_at
-        self._sounding: Readable = made(change, self._read, sample_rate)
+        name = (medium, digest, source_start)
+        self._sounding: Readable = made(change, self._read, sample_rate, name=name)
 
     def read(self, media: Media, start: int, stop: int) -> Floats:
         """Samples ``start … stop − 1`` of the stream, shape (2, stop − start)."""
@@ -76,4 +80,4 @@ def sped_sound(
     medium: str, digest: str, source_start: int, change: SpeedChange, sample_rate: int
 ) -> SpedSound:
     """A medium at another speed; the same object for the same content and speed."""
-    return SpedSound(medium, source_start, change, sample_rate)
+    return SpedSound(medium, digest, source_start, change, sample_rate)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -30,7 +30,9 @@ class Readable(Protocol):
         """Samples ``start … stop − 1``, shape (channels, stop − start)."""
 
 
-def sound_at(change: SpeedChange, read: Read, sample_rate: int, grid: Grid = WHOLE) -> Readable:
+def sound_at(
+    change: SpeedChange, read: Read, sample_rate: int, grid: Grid = WHOLE, name: Hashable = None
+) -> Readable:
     """A sound at another speed and pitch; its sample 0 is sample 0 of what is read.
 
     Parameters
@@ -41,21 +43,23 @@ def sound_at(change: SpeedChange, read: Read, sample_rate: int, grid: Grid = WHO
     sample_rate : int
     grid : Grid
         How much is computed at once.
+    name : hashable, optional
+        Of what is read; see :class:`~bathyphon.core.speed.source.Source`.
     """
     if change.plain:
         return _Plain(read)
     if not change.stretches:
         return Resampled(read, change.pace(sample_rate).at, change.ratio(sample_rate).speeds)
-    stretch, ratio = stretched(change, read, sample_rate, grid)
+    stretch, ratio = stretched(change, read, sample_rate, grid, name)
     return Resampled(stretch.read, ratio.at, ratio.speeds) if ratio else stretch
 
 
 def stretched(
-    change: SpeedChange, read: Read, sample_rate: int, grid: Grid
+    change: SpeedChange, read: Read, sample_rate: int, grid: Grid, name: Hashable = None
 ) -> tuple[Stretch, Ratio | None]:
     """A sound at another pace, and how fast that is to be read for its pitch; None for as it is."""
     pace, ratio = change.pace(sample_rate), change.ratio(sample_rate)
-    source, voice = Source(read, sample_rate, grid.block), change.material == "voice"
+    source, voice = Source(read, sample_rate, grid.block, name), change.material == "voice"
     if change.pitch == "hold" and not change.shifted:
         return Stretch(source, pace, voice, change.envelope(None, sample_rate), grid), None
     envelope = change.envelope(ratio, sample_rate)

@@ -6,6 +6,8 @@ frames only and little at once, and goes on from there as long as the next is as
 
 from __future__ import annotations
 
+from collections.abc import Hashable
+
 import numpy as np
 
 from bathyphon.core.arrays import Floats
@@ -29,10 +31,15 @@ class Rough:
     read : callable
         Samples from … to of the sound, shape (channels, n), silence beyond its ends.
     sample_rate : int
+    name : hashable, optional
+        Of what is read; see :class:`~bathyphon.core.speed.source.Source`.
     """
 
-    def __init__(self, change: SpeedChange, read: Read, sample_rate: int) -> None:
-        self._stretch, self._ratio = stretched(change, read, sample_rate, soon(sample_rate))
+    def __init__(
+        self, change: SpeedChange, read: Read, sample_rate: int, name: Hashable = None
+    ) -> None:
+        grid = soon(sample_rate)
+        self._stretch, self._ratio = stretched(change, read, sample_rate, grid, name)
         self._back = round(BACK_S * sample_rate)
         self._on = round(ON_S * sample_rate)
         self._reached: int | None = None

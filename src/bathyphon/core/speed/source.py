@@ -5,7 +5,8 @@ Everything is found on a grid that is fixed to the sound, and remembered for as 
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import threading
+from collections.abc import Callable, Hashable
 from functools import cache
 from typing import Any, TypeVar
 
@@ -42,6 +43,8 @@ WHILE = 4
 """Steps for which it must: only then is another kind of frame worth the change."""
 NEAR, NEAR_SOUNDS = 64, 8
 """Results of each kind that are remembered; blocks of the sound itself."""
+MOST_SEARCHED = 4096
+"""Blocks of which it is known where their attacks are, of all sounds that have a name."""
 
 T = TypeVar("T")
 
@@ -52,6 +55,10 @@ def bass_step(sample_rate: int) -> int:
     while sample_rate / (2 * step) >= LOWEST_RATE:
         step *= 2
     return step
+
+
+_searched: LRUCache[Hashable, Ints] = LRUCache(MOST_SEARCHED)
+_searching = threading.Lock()
 
 
 @cache
@@ -107,10 +114,16 @@ class Source:
     sample_rate : int
     block : int
         Samples that are read and searched at once.
+    name : hashable, optional
+        Of the sound: what has the same one is the same sound, and its attacks are looked for once,
+        however often its speed is changed.
     """
 
-    def __init__(self, read: Read, sample_rate: int, block: int = BLOCK) -> None:
+    def __init__(
+        self, read: Read, sample_rate: int, block: int = BLOCK, name: Hashable = None
+    ) -> None:
         self._read = read
+        self._name = name
         self.block = self._size = block
         self.rate = sample_rate
         self.step = bass_step(sample_rate)
@@ -148,10 +161,19 @@ class Source:
         return self._once(("sound", b), lambda: self._read(b * self._size, (b + 1) * self._size))
 
     def _attacks(self, b: int) -> Ints:
+        return self._once(("attacks", b), lambda: self._searched(b))
+
+    def _searched(self, b: int) -> Ints:
         start = b * self._size
-        return self._once(
-            ("attacks", b), lambda: attacks_between(self.read, start, start + self._size, self.rate)
-        )
+        key = (self._name, self.rate, self._size, b)
+        with _searching:
+            found = None if self._name is None else _searched.get(key)
+        if found is None:
+            found = attacks_between(self.read, start, start + self._size, self.rate)
+            if self._name is not None:
+                with _searching:
+                    _searched[key] = found
+        return found
 
     def _bass(self, b: int) -> Floats:
         n = self._size // self.step

@@ -194,7 +194,8 @@ class Measuring(threading.Thread):
         return self.steps == before
 
 
-def test_what_is_measured_waits_while_a_hand_is_at_work(api, reel, monkeypatch):
+@pytest.mark.parametrize("what", ["played", "drawn"])
+def test_what_is_measured_waits_while_a_hand_is_at_work(api, reel, monkeypatch, what):
     monkeypatch.setattr(sound_engine, "HAND_RESTS_SECONDS", 1e9)
     monkeypatch.setattr(sound_engine, "HAND_PATIENT_SECONDS", 1e9)
     head = head_of(reel.pk, 0)
@@ -208,8 +209,10 @@ def test_what_is_measured_waits_while_a_hand_is_at_work(api, reel, monkeypatch):
     turned = [{"kind": "set_chain", "owner": "treatment:f1", "strength": 70}]
     engine.slice(Asked(head, media, "treated", turned), 0, 4800)
     assert measuring.stands()
-    # Somebody who plays waits for what has begun: that ends first.
-    seconds = threading.Thread(target=engine.block, args=(Asked(head, media, "treated"), 0))
+    # Somebody who plays, or the hand's own drawing, waits for what has begun: that ends first.
+    asked = Asked(head, media, "treated")
+    ask, given = (engine.block, (0,)) if what == "played" else (engine.stretch, (None, 0, RATE))
+    seconds = threading.Thread(target=ask, args=(asked, *given))
     seconds.start()
     assert measuring.goes_on()
     measuring.wanted = False

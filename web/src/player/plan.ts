@@ -145,9 +145,8 @@ export function wanted(
   // Of a draft the hand's own questions bring what is heard at once.
   const drafted = provisional && side === 'treated';
   if (!drafted) asks.push(...pieces(want, side, grid, length, fresh, how));
-  asks.push(
-    ...inTime(want, order, grid, Math.max(took, begins ? SOON_SECONDS : 1 / PIECES)).map(whole),
-  );
+  const least = begins ? SOON_SECONDS : 1 / PIECES;
+  asks.push(...inTime(want, order, grid, Math.max(took, least)).map(whole));
   if (!provisional) {
     const other: Side = side === 'treated' ? 'other' : 'treated';
     for (const index of order.slice(0, 2)) asks.push({ side: other, index, part: undefined });

@@ -11,7 +11,7 @@ from functools import cache
 from typing import Any, TypeVar
 
 import numpy as np
-from cachetools import LRUCache
+from cachetools import LRUCache, cached
 from numpy.typing import NDArray
 from scipy import fft
 
@@ -55,10 +55,6 @@ def bass_step(sample_rate: int) -> int:
     while sample_rate / (2 * step) >= LOWEST_RATE:
         step *= 2
     return step
-
-
-_searched: LRUCache[Hashable, Ints] = LRUCache(MOST_SEARCHED)
-_searching = threading.Lock()
 
 
 @cache
@@ -165,15 +161,13 @@ class Source:
 
     def _searched(self, b: int) -> Ints:
         start = b * self._size
-        key = (self._name, self.rate, self._size, b)
-        with _searching:
-            found = None if self._name is None else _searched.get(key)
-        if found is None:
-            found = attacks_between(self.read, start, start + self._size, self.rate)
-            if self._name is not None:
-                with _searching:
-                    _searched[key] = found
-        return found
+
+        def search() -> Ints:
+            return attacks_between(self.read, start, start + self._size, self.rate)
+
+        return (
+            search() if self._name is None else _known(self._name, self.rate, self._size, b, search)
+        )
 
     def _bass(self, b: int) -> Floats:
         n = self._size // self.step
@@ -208,6 +202,16 @@ class Source:
             self._near[str(key[0])] = shelf
         found: T = near(shelf, key, make)
         return found
+
+
+@cached(
+    LRUCache(MOST_SEARCHED),
+    key=lambda name, rate, size, b, search: (name, rate, size, b),
+    lock=threading.Lock(),
+)
+def _known(name: Hashable, rate: int, size: int, b: int, search: Callable[[], Ints]) -> Ints:
+    """Attacks in a block of a sound that has a name, searched for once in the whole process."""
+    return search()
 
 
 def _of_blocks(start: int, stop: int, size: int, block: Callable[[int], Floats]) -> Floats:

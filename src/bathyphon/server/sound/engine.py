@@ -180,7 +180,7 @@ class ReelEngine:
         first = start // rate
         playing = self.state(asked).playing
         for index in range(first, -(-stop // rate)):
-            with _turn(self._exact, Kind.SOON, asked.wanted) as wanted:
+            with self._first(), _turn(self._exact, Kind.SOON, asked.wanted) as wanted:
                 parts.append(playing.output(index, wanted, playing.graph.track(track)))
         return np.concatenate(parts, axis=1)[:, start - first * rate : stop - first * rate]
 
@@ -265,7 +265,7 @@ class ReelEngine:
 
     @contextmanager
     def _first(self) -> Iterator[None]:
-        """Say that somebody wants to play, for as long as it takes."""
+        """Say that somebody waits for exact sound, for as long as it takes."""
         with self._counting:
             self._wanting += 1
         try:

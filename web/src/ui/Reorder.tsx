@@ -15,7 +15,7 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
 import { IconGripVertical } from '@tabler/icons-react';
-import type { CSSProperties, ReactNode } from 'react';
+import { useMemo, type CSSProperties, type ReactNode } from 'react';
 
 const START_PX = 4;
 
@@ -51,18 +51,22 @@ export function useReorder(id: string, label: string) {
     transform: transform ? `translateY(${transform.y}px)` : undefined,
     transition,
   };
-  const handle = (
-    <button
-      type="button"
-      className="reorder-handle"
-      ref={setActivatorNodeRef}
-      {...attributes}
-      {...listeners}
-      aria-label={`Place of ${label}`}
-      title="Drag to another place"
-    >
-      <IconGripVertical size={14} aria-hidden="true" />
-    </button>
+  // The same as long as it can be: who draws it is then not drawn anew.
+  const handle = useMemo(
+    () => (
+      <button
+        type="button"
+        className="reorder-handle"
+        ref={setActivatorNodeRef}
+        {...attributes}
+        {...listeners}
+        aria-label={`Place of ${label}`}
+        title="Drag to another place"
+      >
+        <IconGripVertical size={14} aria-hidden="true" />
+      </button>
+    ),
+    [attributes, listeners, setActivatorNodeRef, label],
   );
   return { ref: setNodeRef, style, handle };
 }

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { findChain, spanOf, trackOfOwner, type ReelDocument } from '../../reel/document';
 import { useReel } from '../../reel/useReel';
 import { useSession } from '../../reel/session';
@@ -18,7 +18,7 @@ const HEIGHT = 110;
 const LARGE = 360;
 
 /** Analyses that are open under a track, or of the mix. */
-export function AnalysisLanes({ track }: { track: string | undefined }) {
+export const AnalysisLanes = memo(function AnalysisLanes({ track }: { track: string | undefined }) {
   const open = useOpened((s) => s.open);
   const here = useReel((d) => (open.length ? ofTrack(d, open, track) : ''));
   const kinds = useKinds();
@@ -31,7 +31,7 @@ export function AnalysisLanes({ track }: { track: string | undefined }) {
     const kind = kinds.find((k) => k.id === one.kind);
     return kind && <ColumnLane key={one.name} open={one} kind={kind} />;
   });
-}
+});
 
 /** Names of those that belong there; what is of something that has gone belongs nowhere. */
 function ofTrack(reel: ReelDocument, open: Open[], track: string | undefined): string {

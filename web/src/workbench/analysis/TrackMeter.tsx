@@ -19,7 +19,7 @@ const share = (peak: number) =>
   peak > 0 ? Math.max(0, Math.min(1, 1 - (20 * Math.log10(peak)) / FLOOR_DB)) : 0;
 
 /** The peaks of a track while it plays, after its level and pan; where it was too loud stays. */
-export function TrackMeter({ track }: { track: Track }) {
+export function TrackMeter({ track }: { track: Pick<Track, 'id' | 'name' | 'mute' | 'solo'> }) {
   const { reel, clock, player } = useTools();
   const kind = useKinds().find((k) => k.id === 'wave');
   const heard = useReel((d) => {

@@ -1,4 +1,5 @@
 import { Button, Menu, NativeSelect, Switch } from '@mantine/core';
+import { useShallow } from 'zustand/react/shallow';
 import { trackOf, type Clip, type ReelDocument } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useClipEdits } from './clipEdits';
@@ -15,12 +16,17 @@ import { PlaceFields } from '../fields/PlaceFields';
 import { RampField, type RampChange } from '../fields/RampField';
 import { BedFields } from '../sounds/BedFields';
 import { SpeedFields } from './SpeedFields';
-import { useReel } from '../../reel/useReel';
+import { useReel, without } from '../../reel/useReel';
 
 /** Where a clip lies, how loud it is, how it fades, and whether it fits the picture. */
 export function ClipFields({ id }: { id: string }) {
   const { clock } = useTools();
-  const clip = useReel((d) => clipOf(d, id));
+  const clip = useReel(
+    useShallow((d: ReelDocument) => {
+      const found = clipOf(d, id);
+      return found && without(found, 'treatment');
+    }),
+  );
   const track = useReel((d) => trackOf(d, 'clips', id)?.id);
   const { alike, edit } = useTogether(`clip:${id}`);
   const sync = useSession((s) => s.derived?.sync[id]);

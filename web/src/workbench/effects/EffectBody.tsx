@@ -8,7 +8,7 @@ import { Bands } from './Bands';
 import { useDrawing } from './drawing/useDrawing';
 import { EffectPicture } from './EffectPicture';
 import { ParameterRow } from './ParameterRow';
-import { setting } from '../values/params';
+import { presetOf, setting } from '../values/params';
 import { PresetMenu } from './PresetMenu';
 import { ReferenceField } from './ReferenceField';
 import { useTogether } from '../selected/together';
@@ -32,6 +32,7 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
   const rest = table.parameters.filter((p) => !table.first.includes(p.id));
   const shown = more ? [...early, ...rest] : early;
   const { id } = effect;
+  const preset = presetOf(table, params);
   const set = useCallback(
     (params: Record<string, ParamValue | null>) =>
       ({ kind: 'set_effect', owner, id, params }) as const,
@@ -51,7 +52,7 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
         params={params}
         edits={(values) => alike([set(values)])}
         drawn={drawn}
-        beside={<PresetMenu owner={owner} id={effect.id} table={table} params={params} />}
+        beside={<PresetMenu owner={owner} id={effect.id} table={table} set={preset} />}
       />
       {table.reference?.to === 'track' && (
         <ReferenceField

@@ -66,7 +66,7 @@ export function EffectCard({ owner, track, id, index, last, open }: Props) {
           {table.label}
           {!open && <span className="quiet small number"> {telling}</span>}
         </button>
-        <EffectMenu owner={owner} effect={effect} table={table} index={index} last={last} />
+        <EffectMenu owner={owner} id={id} table={table} index={index} last={last} />
         <Switch
           size="sm"
           aria-label={`${table.label} on`}

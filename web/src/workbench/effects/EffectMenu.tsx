@@ -2,7 +2,8 @@ import { ActionIcon, Menu } from '@mantine/core';
 import { memo } from 'react';
 import { IconDots } from '@tabler/icons-react';
 import type { EffectTable } from '../../api/client';
-import type { EffectPart } from '../../reel/document';
+import { effectsOf, type ReelDocument } from '../../reel/document';
+import { reelNow, useReel } from '../../reel/useReel';
 import { useSelection } from '../selected/selection';
 import { useTogether } from '../selected/together';
 import { useAdvice } from '../tools/advice';
@@ -12,22 +13,26 @@ import { fresh, useClipboard } from './clipboard';
 
 interface Props {
   owner: string;
-  effect: EffectPart;
+  id: string;
   table: EffectTable;
   index: number;
   last: boolean;
 }
 
 /** What can be done with one effect of a chain. */
-export const EffectMenu = memo(function EffectMenu({ owner, effect, table, index, last }: Props) {
+export const EffectMenu = memo(function EffectMenu({ owner, id, table, index, last }: Props) {
   const { edit } = useTogether(owner);
   const toggleAdvice = useAdvice((s) => s.toggle);
   const copy = useClipboard((s) => s.copy);
+  const own = (reel: ReelDocument) => effectsOf(reel, owner).find((e) => e.id === id);
+  const preset = useReel((d) => presetOf(table, own(d)?.params ?? {}));
+  const untouched = useReel((d) => Object.keys(own(d)?.params ?? {}).length === 0);
   const openCard = useSelection((s) => s.openCard);
   const move = (to: number) =>
-    void edit({ kind: 'move_effect', owner, id: effect.id, index: Math.max(0, to) });
+    void edit({ kind: 'move_effect', owner, id, index: Math.max(0, to) });
+  const effectNow = () => effectsOf(reelNow(), owner).filter((e) => e.id === id);
   const duplicate = async () => {
-    const effects = fresh([effect]);
+    const effects = fresh(effectNow());
     if (await edit({ kind: 'add_effects', owner, effects, index: index + 1 }))
       openCard(effects[0]!.id);
   };
@@ -52,22 +57,18 @@ export const EffectMenu = memo(function EffectMenu({ owner, effect, table, index
           Move down
         </Menu.Item>
         <Menu.Item onClick={() => void duplicate()}>Duplicate</Menu.Item>
-        <Menu.Item onClick={() => copy([effect])}>Copy</Menu.Item>
-        <SaveEffectItem
-          owner={owner}
-          effect={effect.id}
-          label={presetOf(table, effect.params ?? {}) ?? table.label}
-        />
+        <Menu.Item onClick={() => copy(effectNow())}>Copy</Menu.Item>
+        <SaveEffectItem owner={owner} effect={id} label={preset ?? table.label} />
         <Menu.Item
-          disabled={Object.keys(effect.params ?? {}).length === 0}
-          onClick={() => void edit({ kind: 'reset_effects', owner, id: effect.id })}
+          disabled={untouched}
+          onClick={() => void edit({ kind: 'reset_effects', owner, id })}
         >
           Reset
         </Menu.Item>
         <Menu.Divider />
         <Menu.Item
           color="var(--bad)"
-          onClick={() => void edit({ kind: 'remove_effect', owner, id: effect.id })}
+          onClick={() => void edit({ kind: 'remove_effect', owner, id })}
         >
           Remove
         </Menu.Item>

@@ -1,22 +1,20 @@
 import { memo } from 'react';
 import { Button, Menu } from '@mantine/core';
 import type { EffectTable } from '../../api/client';
-import type { Params } from '../../reel/document';
 import { useTogether } from '../selected/together';
-import { presetOf } from '../values/params';
 
 interface Props {
   owner: string;
   id: string;
   table: EffectTable;
-  params: Params;
+  /** Which of them is set. */
+  set: string | undefined;
 }
 
 /** Starting points of an effect, by name. */
-export const PresetMenu = memo(function PresetMenu({ owner, id, table, params }: Props) {
+export const PresetMenu = memo(function PresetMenu({ owner, id, table, set }: Props) {
   const { edit } = useTogether(owner);
   if (table.presets.length === 0) return null;
-  const set = presetOf(table, params);
   const label = set ? `Presets: ${set}` : 'Presets';
   return (
     <Menu position="bottom-end" width={280}>

@@ -1,4 +1,6 @@
 import { NativeSelect } from '@mantine/core';
+import { useShallow } from 'zustand/react/shallow';
+import type { ReelDocument } from '../../reel/document';
 import { lengthFrom, momentFrom } from '../../typed/moments';
 import { useReel } from '../../reel/useReel';
 import { lengthText } from '../../time/clock';
@@ -20,7 +22,8 @@ interface Props {
 /** Where a clip or a treatment lies, typed: Start moves it, In, Out and Duration trim it. */
 export function PlaceFields({ start, end, track, move, trim, toTrack }: Props) {
   const { clock } = useTools();
-  const tracks = useReel((d) => d.tracks) ?? [];
+  const ids = useReel(useShallow((d: ReelDocument) => d.tracks?.map((t) => t.id))) ?? [];
+  const names = useReel(useShallow((d: ReelDocument) => d.tracks?.map((t) => t.name))) ?? [];
   const moment = (label: string, help: string, here: number, keep: (to: number) => void) => (
     <label className="frame-field" title={help}>
       {label}
@@ -56,7 +59,7 @@ export function PlaceFields({ start, end, track, move, trim, toTrack }: Props) {
           size="xs"
           aria-label="Track"
           value={track}
-          data={tracks.map((t) => ({ value: t.id, label: t.name ?? t.id }))}
+          data={ids.map((id, k) => ({ value: id, label: names[k] ?? id }))}
           onChange={(e) => toTrack(e.currentTarget.value)}
         />
       </label>

@@ -7,9 +7,10 @@ import {
   IconTable,
   IconX,
 } from '@tabler/icons-react';
-import { useMemo, useRef, type PointerEvent, type ReactNode } from 'react';
+import { memo, useMemo, useRef, type PointerEvent, type ReactNode } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { usePlayer } from '../../player/player';
-import { spanOf, type Keyframe, type Track } from '../../reel/document';
+import { spanOf, type Clip, type Keyframe } from '../../reel/document';
 import { follow } from '../../hand/pointer';
 import { useSession } from '../../reel/session';
 import { placeIn } from '../../time/outline';
@@ -36,8 +37,14 @@ const MOVED_PX = 4;
 /** Marks nearer than this to the one before are left out; they come with zooming in. */
 const APART_PX = 3;
 
+interface Props {
+  lane: Lane;
+  /** What lies on its track, whose waves are drawn behind it. */
+  clips: Clip[] | undefined;
+}
+
 /** The values of one lane over time, on the tracks' axis: a click puts a keyframe. */
-export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined }) {
+export const LaneView = memo(function LaneView({ lane, clips }: Props) {
   const { clock } = useTools();
   const x = useShownX();
   const { start, scale, width } = useShown();
@@ -163,7 +170,7 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
       >
         <Following>
           <div className="key-lane-wave" aria-hidden="true">
-            {(track?.clips ?? []).map((clip) => {
+            {(clips ?? []).map((clip) => {
               const a = Math.max(clip.start, start);
               const b = Math.min(clip.start + clip.length, start + width * scale);
               if (b <= a) return null;
@@ -227,7 +234,7 @@ export function LaneView({ lane, track }: { lane: Lane; track: Track | undefined
       </div>
     </section>
   );
-}
+});
 
 /** A pixel is about a decibel: what is clicked is a whole one. */
 function roundly(lane: Lane, value: number): number {
@@ -242,11 +249,8 @@ function LaneHead({ lane }: { lane: Lane }) {
   const toggle = useOpenLanes((s) => s.toggle);
   const take = useOpenLanes((s) => s.take);
   const inHand = useOpenLanes((s) => s.inHand === lane.name);
-  const position = usePlayer((s) => s.position);
-  const value = formatValue(lane.parameter, valueAtPlace(lane, position));
-  const here = lane.points.find((p) => lane.origin + p.at === position);
-  const before = lane.points.findLast((p) => lane.origin + p.at < position);
-  const after = lane.points.find((p) => lane.origin + p.at > position);
+  // It is drawn anew when the playhead passes a keyframe, not whenever it moves.
+  const [here, before, after] = usePlayer(useShallow((s) => around(lane, s.position)));
   const go = (point: { at: number } | undefined) => {
     take(lane.name);
     if (point) player.seek(Math.max(0, lane.origin + point.at));
@@ -256,7 +260,10 @@ function LaneHead({ lane }: { lane: Lane }) {
     void edit(
       here
         ? { kind: 'remove_keyframes', keys: [{ lane: lane.name, at: here.at }] }
-        : { kind: 'put_keyframes', keys: [{ lane: lane.name, moment: { sample: position } }] },
+        : {
+            kind: 'put_keyframes',
+            keys: [{ lane: lane.name, moment: { sample: usePlayer.getState().position } }],
+          },
     );
   };
   return (
@@ -290,7 +297,7 @@ function LaneHead({ lane }: { lane: Lane }) {
         {lane.of}
       </span>
       <div className="lane-foot">
-        <span className="number small">{value}</span>
+        <ValueHere lane={lane} />
         <span className="grow" />
         <Step label="Previous keyframe" disabled={!before} onClick={() => go(before)}>
           <IconChevronLeft size={14} />
@@ -307,6 +314,21 @@ function LaneHead({ lane }: { lane: Lane }) {
       </div>
     </div>
   );
+}
+
+/** Its keyframes at the playhead, and next to it on either side. */
+function around({ points, origin }: Lane, position: number) {
+  return [
+    points.find((p) => origin + p.at === position),
+    points.findLast((p) => origin + p.at < position),
+    points.find((p) => origin + p.at > position),
+  ];
+}
+
+/** Its value at the playhead. */
+function ValueHere({ lane }: { lane: Lane }) {
+  const value = usePlayer((s) => formatValue(lane.parameter, valueAtPlace(lane, s.position)));
+  return <span className="number small">{value}</span>;
 }
 
 function Step(props: {

@@ -1,6 +1,5 @@
 import { useSession } from '../../reel/session';
 import { Button } from '@mantine/core';
-import { useShallow } from 'zustand/react/shallow';
 import { findChain, trackOfOwner } from '../../reel/document';
 import { AnalysisSheet } from '../analysis/AnalysisSheet';
 import { openGuide } from '../guide/progress';
@@ -54,13 +53,10 @@ function Several() {
 
 /** The sheet of a chain, as long as it is there. */
 function Found({ owner, id }: { owner: string; id: string }) {
-  const track = useReel((d) => trackOfOwner(d, owner));
-  // What is looked up anew each time is compared by what it consists of.
-  const found = useSession(
-    useShallow((s) => (s.document ? findChain(s.document, owner) : undefined)),
-  );
-  if (!found || (owner !== 'mix' && !track)) return <Nothing />;
-  return <ChainSheet owner={owner} found={found} track={track} id={id} />;
+  const there = useReel((d) => Boolean(findChain(d, owner)));
+  const track = useReel((d) => trackOfOwner(d, owner)?.id);
+  if (!there || (owner !== 'mix' && track === undefined)) return <Nothing />;
+  return <ChainSheet owner={owner} track={track} id={id} />;
 }
 
 function Nothing() {

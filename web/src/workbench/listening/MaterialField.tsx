@@ -8,7 +8,7 @@ import { judgementOf } from './judgement';
 const NAMES = { speech: 'Speech', music: 'Music', bed: 'A bed or hits' };
 
 /** What a track carries: as it sounds, or as one says. Findings and levels go by it. */
-export function MaterialField({ track }: { track: Track }) {
+export function MaterialField({ track }: { track: Pick<Track, 'id' | 'material'> }) {
   const { reel } = useTools();
   const { edit } = useSession.getState();
   // What has been found so far: nothing is measured for this field alone.

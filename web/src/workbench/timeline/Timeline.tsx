@@ -35,7 +35,6 @@ export function Timeline() {
   const frame = useRef<HTMLElement>(null);
   const width = useView((v) => v.width);
   const edit = useSession((s) => s.edit);
-  const mixLanes = useLanesUnder(undefined);
 
   useEffect(() => {
     const element = frame.current;
@@ -92,9 +91,7 @@ export function Timeline() {
               <TrackRow key={id} id={id} index={index} />
             ))}
           </Reorder>
-          {mixLanes.map((lane) => (
-            <LaneView key={lane.name} lane={lane} track={undefined} />
-          ))}
+          <MixLanes />
           <AnalysisLanes track={undefined} />
           <div className="track-add">
             <Button
@@ -127,6 +124,12 @@ export function Timeline() {
       <Said />
     </main>
   );
+}
+
+/** Lanes of what is set of the mix. */
+function MixLanes() {
+  const lanes = useLanesUnder(undefined);
+  return lanes.map((lane) => <LaneView key={lane.name} lane={lane} clips={undefined} />);
 }
 
 /** Cuts run down through everything; of those that crowd, some are left out. */

@@ -1,7 +1,8 @@
 import { ActionIcon, Menu, Tooltip } from '@mantine/core';
 import { IconDots } from '@tabler/icons-react';
-import { useState, type ReactNode } from 'react';
-import { firstValue, type Track } from '../../reel/document';
+import { memo, useState, type ReactNode } from 'react';
+import { useShallow } from 'zustand/react/shallow';
+import { firstValue, type ReelDocument, type Track } from '../../reel/document';
 import { useTurning } from '../../hand/turning';
 import { useSession, type Command } from '../../reel/session';
 import { readValue } from '../../typed/values';
@@ -13,21 +14,40 @@ import { TrackMeter } from '../analysis/TrackMeter';
 import { useOpenLanes } from '../keyframes/openLanes';
 import { useSelection } from '../selected/selection';
 import { ChainButton } from '../treatments/ChainButton';
-import { useReel } from '../../reel/useReel';
+import { useReel, without } from '../../reel/useReel';
 
 /** One press of an arrow key. */
 const NUDGE_DB = 0.5;
 
 interface Props {
-  track: Track;
+  id: string;
   index: number;
   /** Drags the track to another place. */
   handle: ReactNode;
 }
 
+/** What is shown of a track in its head. */
+interface Headed extends Omit<Track, 'clips' | 'treatments' | 'treatment'> {
+  /** How many effects treat all of it. */
+  count: number;
+}
+
+function headOf(reel: ReelDocument, of: string): Headed | undefined {
+  const track = reel.tracks?.find((t) => t.id === of);
+  if (!track) return undefined;
+  const count = track.treatment?.effects?.length ?? 0;
+  return { ...without(track, 'clips', 'treatments', 'treatment'), count };
+}
+
 /** A track's name, switches, level and treatment. */
-export function TrackHead({ track, index, handle }: Props) {
-  const { selection, select } = useSelection();
+export const TrackHead = memo(function TrackHead({ id, index, handle }: Props) {
+  const track = useReel(useShallow((d: ReelDocument) => headOf(d, id)));
+  return track ? <Head track={track} index={index} handle={handle} /> : null;
+});
+
+function Head({ track, index, handle }: Omit<Props, 'id'> & { track: Headed }) {
+  const select = useSelection((s) => s.select);
+  const chosen = useSelection(({ selection: s }) => s.kind === 'track' && s.id === track.id);
   const edit = useSession((s) => s.edit);
   const [naming, setNaming] = useState(false);
   const toggle = (what: 'mute' | 'solo') =>
@@ -86,8 +106,8 @@ export function TrackHead({ track, index, handle }: Props) {
             />
             <ChainButton
               what={`all of ${name}`}
-              count={track.treatment?.effects?.length ?? 0}
-              chosen={selection.kind === 'track' && selection.id === track.id}
+              count={track.count}
+              chosen={chosen}
               onClick={() => select({ kind: 'track', id: track.id })}
             />
             <TrackMenu track={track} index={index} rename={() => setNaming(true)} />
@@ -127,7 +147,7 @@ function Switch(props: {
 }
 
 /** Name, height, order, lanes, removal. */
-function TrackMenu({ track, index, rename }: { track: Track; index: number; rename: () => void }) {
+function TrackMenu({ track, index, rename }: { track: Headed; index: number; rename: () => void }) {
   const edit = useSession((s) => s.edit);
   const { names, toggle } = useOpenLanes();
   const select = useSelection((s) => s.select);

@@ -36,24 +36,28 @@ const MOVED_PX = 4;
 
 /** A track at its place in the order; what it shows is drawn anew only when the track changes. */
 export function TrackRow({ id, index }: { id: string; index: number }) {
-  const track = useReel((d) => d.tracks?.[index]);
-  const order = useReorder(id, track?.name ?? 'the track');
-  const { handle } = order;
-  if (!track || track.id !== id) return null;
+  const name = useReel((d) => d.tracks?.[index]?.name);
+  const order = useReorder(id, name ?? 'the track');
   return (
     <div ref={order.ref} style={order.style}>
-      <TrackBody track={track} index={index} handle={handle} />
+      <TrackBody id={id} index={index} handle={order.handle} />
     </div>
   );
 }
 
 interface BodyProps {
-  track: Track;
+  id: string;
   index: number;
   handle: ReactNode;
 }
 
-function TrackBody({ track, index, handle }: BodyProps) {
+const TrackBody = memo(function TrackBody({ id, index, handle }: BodyProps) {
+  const track = useReel((d) => d.tracks?.[index]);
+  if (!track || track.id !== id) return null;
+  return <Body track={track} index={index} handle={handle} />;
+});
+
+function Body({ track, index, handle }: Omit<BodyProps, 'id'> & { track: Track }) {
   const { clock, player } = useTools();
   const lane = useRef<HTMLDivElement>(null);
   const select = useSelection((s) => s.select);
@@ -110,7 +114,7 @@ function TrackBody({ track, index, handle }: BodyProps) {
   return (
     <>
       <section className="track" style={{ height }} aria-label={`Track ${track.name ?? ''}`}>
-        <TrackHead track={track} index={index} handle={handle} />
+        <TrackHead id={track.id} index={index} handle={handle} />
         <div className="lane" ref={lane} onPointerDown={down} data-track={track.id}>
           {inSight && (
             <>
@@ -130,7 +134,7 @@ function TrackBody({ track, index, handle }: BodyProps) {
         </div>
       </section>
       {lanes.map((found) => (
-        <LaneView key={found.name} lane={found} track={track} />
+        <LaneView key={found.name} lane={found} clips={track.clips} />
       ))}
       <AnalysisLanes track={track.id} />
     </>

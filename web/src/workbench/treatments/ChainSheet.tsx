@@ -4,10 +4,10 @@ import { memo, useCallback, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import {
   effectsOf,
+  findChain,
   spanOf,
-  type Chain,
   type Ramp,
-  type Track,
+  type ReelDocument,
   type Treatment,
 } from '../../reel/document';
 import { useSession, type Command } from '../../reel/session';
@@ -38,31 +38,51 @@ import { RingOut } from './RingOut';
 import { AnalyseMenu } from '../analysis/AnalyseMenu';
 import { WaveDrawing } from './WaveDrawing';
 import { StrengthDrawing } from './StrengthDrawing';
-import { reelNow } from '../../reel/useReel';
+import { reelNow, useReel, without } from '../../reel/useReel';
 
 interface Props {
   owner: string;
   id: string;
-  found: { chain: Chain; name: string; path: string };
   /** The track that it is on; the mix's is on none. */
-  track: Track | undefined;
+  track: string | undefined;
+}
+
+/** What the sheet itself shows of a chain: each effect draws itself. */
+interface Shown extends Partial<Omit<Treatment, 'effects' | 'kept'>> {
+  title: string;
+  path: string;
+  /** How many effects it has. */
+  count: number;
+}
+
+function shownOf(reel: ReelDocument, owner: string): Shown | undefined {
+  const found = findChain(reel, owner);
+  if (!found) return undefined;
+  const { chain, name: title, path } = found;
+  return { ...without(chain, 'effects', 'kept'), title, path, count: chain.effects?.length ?? 0 };
 }
 
 /** A chain of effects: its strength, ramps and ring-out, and its effects in order. */
-export function ChainSheet({ owner, id, found, track }: Props) {
-  const { chain, name } = found;
+export function ChainSheet({ owner, id, track }: Props) {
+  const chain = useReel(useShallow((d: ReelDocument) => shownOf(d, owner)));
+  return chain ? <Sheet owner={owner} id={id} track={track} chain={chain} /> : null;
+}
+
+function Sheet({ owner, id, track, chain }: Props & { chain: Shown }) {
+  const { title, path, count } = chain;
+  const on = useReel((d) => d.tracks?.find((t) => t.id === track)?.name);
   const { clock } = useTools();
   const { alike, edit } = useTogether(owner);
-  const tail = useSession((s) => s.derived?.tails[found.path] ?? 0);
-  const natural = useSession((s) => s.derived?.natural_tails[found.path] ?? 0);
+  const tail = useSession((s) => s.derived?.tails[path] ?? 0);
+  const natural = useSession((s) => s.derived?.natural_tails[path] ?? 0);
   const copied = useClipboard((s) => s.effects);
   const copy = useClipboard((s) => s.copy);
   const parts = usePartEdits();
   const openCard = useSelection((s) => s.openCard);
   const isSpan = owner.startsWith('treatment:');
   const isClip = owner.startsWith('clip:');
-  const span = isSpan ? (chain as Treatment) : undefined;
-  const list = chain.effects ?? [];
+  const { start, end } = useReel(useShallow((d: ReelDocument) => spanOf(d, owner)));
+  const span = isSpan ? chain : undefined;
 
   const edits = useCallback(
     ({ effect, ramps, after }: Wanted): Command[] => {
@@ -78,10 +98,10 @@ export function ChainSheet({ owner, id, found, track }: Props) {
   const where = useCallback(() => spanOf(reelNow(), owner), [owner]);
 
   const trim = (edge: 'start' | 'end', sample: number) => {
-    const other = span!.start + (edge === 'start' ? span!.length : 0);
+    const other = edge === 'start' ? end : start;
     const both = edge === 'start' ? [sample, other] : [other, sample];
-    const [start, end] = both.map((place) => ({ sample: place }));
-    void edit({ kind: 'set_treatment', id, start, end });
+    const [from, to] = both.map((place) => ({ sample: place }));
+    void edit({ kind: 'set_treatment', id, start: from, end: to });
   };
   const paste = async (replace = false) => {
     const effects = fresh(copied);
@@ -94,38 +114,38 @@ export function ChainSheet({ owner, id, found, track }: Props) {
         <h2 className="sheet-title">
           {span ? (
             <NameField
-              name={name}
+              name={title}
               save={(text) => void edit({ kind: 'set_treatment', id, name: text })}
             />
           ) : (
-            <span className="name">{name}</span>
+            <span className="name">{title}</span>
           )}
           <span className="quiet small">
             {span
-              ? `on ${track?.name} · ${lengthText(clock, span.length)}`
+              ? `on ${on} · ${lengthText(clock, end - start)}`
               : isClip
-                ? `clip on ${track?.name}`
-                : track
+                ? `clip on ${on}`
+                : track !== undefined
                   ? 'the whole track'
                   : 'everything that is heard'}
           </span>
         </h2>
-        {span && <StrengthDrawing treatment={span} tail={tail} />}
+        {span && <StrengthDrawing treatment={span} length={end - start} tail={tail} />}
       </div>
       <div className="sheet-body">
         {isClip && <ClipFields id={id} />}
-        {span && track && (
+        {span && track !== undefined && (
           <PlaceFields
-            start={span.start}
-            end={span.start + span.length}
-            track={track.id}
+            start={start}
+            end={end}
+            track={track}
             move={(sample) => void edit({ kind: 'set_treatment', id, start: { sample } })}
             trim={trim}
             toTrack={(track) => void edit({ kind: 'set_treatment', id, track })}
           />
         )}
         {!isClip && !span && <LevelFields owner={owner} track={track} />}
-        {list.length > 0 && (
+        {count > 0 && (
           <div className="strength">
             <Control
               parameter={STRENGTH}
@@ -137,40 +157,35 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             {span && (
               <Ramps
                 id={id}
-                start={span.start}
-                end={span.start + span.length}
+                start={start}
+                end={end}
                 rampIn={span.ramp_in}
                 rampOut={span.ramp_out}
               />
             )}
             {natural > 0 && (
-              <RingOut
-                owner={owner}
-                ring={chain.ring_out ?? 'auto'}
-                tail={tail}
-                end={spanOf(reelNow(), owner).end}
-              />
+              <RingOut owner={owner} ring={chain.ring_out ?? 'auto'} tail={tail} end={end} />
             )}
           </div>
         )}
         <KeptSettings owner={owner} />
-        <Effects owner={owner} track={track?.id} />
-        {list.length > 0 && <WaveDrawing owner={owner} />}
+        <Effects owner={owner} track={track} />
+        {count > 0 && <WaveDrawing owner={owner} />}
         <AnalyseMenu of={[owner]} />
         <AddEffect add={add} edits={edits} span={where} />
         <Poses owner={owner} />
-        {!span && list.length === 0 && (
+        {!span && count === 0 && (
           <p className="quiet">
             {isClip
               ? 'The effects of a clip travel with it. An echo rings on past its end.'
-              : track
+              : track !== undefined
                 ? 'What is added here treats the whole track, after its clips and stretches.'
                 : 'What is added here treats the sum of all tracks, last of all.'}
           </p>
         )}
       </div>
       <div className="sheet-foot">
-        {list.length > 0 && (
+        {count > 0 && (
           <>
             <Button
               size="compact-sm"
@@ -179,7 +194,11 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             >
               {chain.bypass ? 'All on' : 'All off'}
             </Button>
-            <Button size="compact-sm" variant="subtle" onClick={() => copy(list)}>
+            <Button
+              size="compact-sm"
+              variant="subtle"
+              onClick={() => copy(effectsOf(reelNow(), owner))}
+            >
               Copy all
             </Button>
           </>
@@ -197,7 +216,7 @@ export function ChainSheet({ owner, id, found, track }: Props) {
           </Menu.Target>
           <Menu.Dropdown>
             <Menu.Item
-              disabled={list.length === 0}
+              disabled={count === 0}
               onClick={() => void edit({ kind: 'reset_effects', owner })}
             >
               Reset all effects
@@ -208,10 +227,10 @@ export function ChainSheet({ owner, id, found, track }: Props) {
             {(isClip || span) && (
               <Menu.Item onClick={() => useAsked.getState().ask('copy-to')}>Copy to…</Menu.Item>
             )}
-            {list.length > 0 && <KeepItem owner={owner} />}
-            {list.length > 0 && <SaveItem owner={owner} name={span?.name} />}
-            {(isClip || (span && list.length > 0)) && <MakeItem name={span?.name} />}
-            <LevelItems owner={owner} treated={list.length > 0} />
+            {count > 0 && <KeepItem owner={owner} />}
+            {count > 0 && <SaveItem owner={owner} name={span?.name} />}
+            {(isClip || (span && count > 0)) && <MakeItem name={span?.name} />}
+            <LevelItems owner={owner} treated={count > 0} />
           </Menu.Dropdown>
         </Menu>
         {isClip && <EndBeforeBeat clip={id} />}

@@ -1,13 +1,20 @@
-import type { Track } from '../../reel/document';
+import { useShallow } from 'zustand/react/shallow';
+import type { ReelDocument } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { LEVEL, PAN, SILENCE_DB } from '../keyframes/lanes';
 import { Control } from '../fields/Control';
 import { MaterialField } from '../listening/MaterialField';
-import { useReel } from '../../reel/useReel';
+import { useReel, without } from '../../reel/useReel';
 
 /** Level and pan of a track, level of the mix. */
-export function LevelFields({ owner, track }: { owner: string; track: Track | undefined }) {
-  const mix = useReel((d) => d.mix);
+export function LevelFields({ owner, track: id }: { owner: string; track: string | undefined }) {
+  const mix = useReel((d) => d.mix?.gain_db);
+  const track = useReel(
+    useShallow((d: ReelDocument) => {
+      const found = d.tracks?.find((t) => t.id === id);
+      return found && without(found, 'clips', 'treatments', 'treatment');
+    }),
+  );
   const edit = useSession((s) => s.edit);
   const set = (values: { gain_db?: number; pan?: number }) =>
     track ? { kind: 'set_track', id: track.id, ...values } : { kind: 'set_mix', ...values };
@@ -16,7 +23,7 @@ export function LevelFields({ owner, track }: { owner: string; track: Track | un
       <Control
         parameter={LEVEL}
         lowest={SILENCE_DB}
-        value={(track ? track.gain_db : mix?.gain_db) ?? 0}
+        value={(track ? track.gain_db : mix) ?? 0}
         reset={() => void edit(set({ gain_db: 0 }))}
         edits={(v) => [set({ gain_db: v })]}
         lane={`${owner}/gain_db`}

@@ -4,15 +4,22 @@ import { slope } from '../axis/slope';
 const WIDTH = 300;
 const HEIGHT = 34;
 
+interface Props {
+  treatment: Pick<Treatment, 'strength' | 'ramp_in' | 'ramp_out'>;
+  /** Of the treatment, and of what rings out of it. */
+  length: number;
+  tail: number;
+}
+
 /** The treatment's depth over its length, ramps magnified so that a few frames can be seen. */
-export function StrengthDrawing({ treatment, tail }: { treatment: Treatment; tail: number }) {
+export function StrengthDrawing({ treatment, length, tail }: Props) {
   const strength = firstValue(treatment.strength, 100);
   const head = treatment.ramp_in?.length ?? 0;
   const foot = treatment.ramp_out?.length ?? 0;
   const ringing = tail > 0 ? 60 : 0;
   const span = WIDTH - ringing - 16;
-  const part = (length: number) =>
-    length === 0 ? 2 : Math.min(span / 3, 10 + 26 * Math.sqrt(length / treatment.length) * 2);
+  const part = (ramp: number) =>
+    ramp === 0 ? 2 : Math.min(span / 3, 10 + 26 * Math.sqrt(ramp / length) * 2);
   const depth = 4 + ((HEIGHT - 12) * strength) / 100;
   const right = 8 + span;
   return (

@@ -31,6 +31,7 @@ interface PlayerState {
   volume: number;
   /** Milliseconds by which the headphones are late (wireless ones often are). */
   delay: number;
+  /** Largest values of each side in the last tenth of a second. */
   peaks: [number, number];
   /** What the meters say since they were reset; what plays is measured. */
   levels: Levels | undefined;
@@ -81,6 +82,8 @@ export class Player {
   private starting: Promise<Output | undefined> | undefined;
   private token = '';
   private last: Report | undefined;
+  /** Of each side, since the meters were drawn. */
+  private loudest: [number, number] = [0, 0];
   private stopAt: number | undefined;
   private animation = 0;
   private length = 0;
@@ -370,9 +373,17 @@ export class Player {
       usePlayer.setState({ playing: false, position: this.length, peaks: [0, 0] });
       return;
     }
-    if (report.levels) usePlayer.setState({ levels: report.levels });
     if (report.overs) this.noteOvers(report.overs);
-    if (state.playing) usePlayer.setState({ peaks: report.peaks, starving: report.starving });
+    const { loudest } = this;
+    this.loudest = [Math.max(loudest[0], report.peaks[0]), Math.max(loudest[1], report.peaks[1])];
+    // With what the meters say: bars that move at every report are not read, but have to be drawn.
+    if (report.levels) {
+      const peaks: [number, number] = state.playing ? this.loudest : [0, 0];
+      usePlayer.setState({ levels: report.levels, peaks });
+      this.loudest = [0, 0];
+    }
+    if (state.playing && report.starving !== state.starving)
+      usePlayer.setState({ starving: report.starving });
   }
 
   private noteOvers(places: readonly number[]) {

@@ -60,16 +60,27 @@ export function useX(): (sample: number) => number {
   return (sample) => (sample - start) / scale;
 }
 
-/** Draw by hand where the playhead is, at each frame of the screen and when the view changes. */
+/**
+ * Draw by hand where the playhead is, whenever it has gone on by a pixel or the view has changed.
+ *
+ * In between there is nothing to see: a screen on which nothing moves need not be drawn, and that
+ * leaves the more room for what a hand does.
+ */
 export function usePlace(draw: (px: number, view: View) => void) {
   const latest = useRef(draw);
   useLayoutEffect(() => {
     latest.current = draw;
   });
   useLayoutEffect(() => {
+    let drawn: { px: number; view: View } | undefined;
     const now = () => {
       const view = useView.getState();
-      latest.current((usePlayer.getState().position - view.start) / view.scale, view);
+      const ratio = window.devicePixelRatio || 1;
+      const px = (usePlayer.getState().position - view.start) / view.scale;
+      const whole = Math.round(px * ratio) / ratio;
+      if (drawn?.px === whole && drawn.view === view) return;
+      drawn = { px: whole, view };
+      latest.current(whole, view);
     };
     now();
     const leave = [usePlayer.subscribe(now), useView.subscribe(now)];

@@ -1,7 +1,8 @@
 import { Button } from '@mantine/core';
 import { memo, useCallback, useMemo, useState } from 'react';
 import type { EffectTable } from '../../api/client';
-import type { EffectPart, ParamValue } from '../../reel/document';
+import { effectsOf, type Params, type ParamValue } from '../../reel/document';
+import { useReel } from '../../reel/useReel';
 import { useKnownTimes } from '../tools/knownTimes';
 import { Advice } from './Advice';
 import { Bands } from './Bands';
@@ -13,25 +14,26 @@ import { PresetMenu } from './PresetMenu';
 import { ReferenceField } from './ReferenceField';
 import { useTogether } from '../selected/together';
 
+const NONE: Params = {};
+
 interface Props {
   owner: string;
   track: string | undefined;
-  effect: EffectPart;
+  id: string;
   table: EffectTable;
 }
 
 /** What an open effect shows: its drawing, its presets and its controls, the telling ones first. */
-export const EffectBody = memo(function EffectBody({ owner, track, effect, table }: Props) {
+export const EffectBody = memo(function EffectBody({ owner, track, id, table }: Props) {
   const { alike, edit } = useTogether(owner);
   const [more, setMore] = useState(false);
-  const params = effect.params ?? {};
-  const drawing = useDrawing(owner, effect.id, params);
-  const drawn = useMemo(() => ({ owner, effect: effect.id }), [owner, effect.id]);
+  const params = useReel((d) => effectsOf(d, owner).find((e) => e.id === id)?.params) ?? NONE;
+  const drawing = useDrawing(owner, id, params);
+  const drawn = useMemo(() => ({ owner, effect: id }), [owner, id]);
   const units = useKnownTimes(drawing?.units);
   const early = table.parameters.filter((p) => table.first.includes(p.id));
   const rest = table.parameters.filter((p) => !table.first.includes(p.id));
   const shown = more ? [...early, ...rest] : early;
-  const { id } = effect;
   const preset = presetOf(table, params);
   const set = useCallback(
     (params: Record<string, ParamValue | null>) =>
@@ -52,7 +54,7 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
         params={params}
         edits={(values) => alike([set(values)])}
         drawn={drawn}
-        beside={<PresetMenu owner={owner} id={effect.id} table={table} set={preset} />}
+        beside={<PresetMenu owner={owner} id={id} table={table} set={preset} />}
       />
       {table.reference?.to === 'track' && (
         <ReferenceField
@@ -72,14 +74,14 @@ export const EffectBody = memo(function EffectBody({ owner, track, effect, table
           edits={setOne}
           drawing={drawn}
           units={units}
-          lanes={`${owner}/${effect.id}`}
+          lanes={`${owner}/${id}`}
         />
       ))}
       {table.group && (
         <Bands
           table={table}
           params={params}
-          lanes={`${owner}/${effect.id}`}
+          lanes={`${owner}/${id}`}
           edits={(id, value) => alike([set(setting(params, id, value))])}
           drawing={drawn}
         />

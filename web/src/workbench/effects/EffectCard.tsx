@@ -1,6 +1,7 @@
 import { Switch } from '@mantine/core';
 import { useEffect, useRef } from 'react';
-import { effectsOf, firstValue } from '../../reel/document';
+import type { EffectTable } from '../../api/client';
+import { effectsOf, firstValue, type Params, type ReelDocument } from '../../reel/document';
 import { useReorder } from '../../ui/Reorder';
 import { useReel } from '../../reel/useReel';
 import { useTools } from '../tools/context';
@@ -23,7 +24,12 @@ interface Props {
 /** One effect: a line, and when open what it does and its controls, those that matter first. */
 export function EffectCard({ owner, track, id, index, last, open }: Props) {
   const { effects } = useTools();
-  const effect = useReel((d) => effectsOf(d, owner).find((e) => e.id === id));
+  // What an open one is set to is shown by its body, which is drawn anew by itself.
+  const own = (reel: ReelDocument) => effectsOf(reel, owner).find((e) => e.id === id);
+  const kind = useReel((d) => own(d)?.kind);
+  const bypass = useReel((d) => own(d)?.bypass);
+  const table = effects.find((e) => e.id === kind);
+  const telling = useReel((d) => (open ? '' : tellingOf(table, own(d)?.params ?? {})));
   const { edit } = useTogether(owner);
   const openCard = useSelection((s) => s.openCard);
   const card = useRef<HTMLElement>(null);
@@ -31,18 +37,9 @@ export function EffectCard({ owner, track, id, index, last, open }: Props) {
     // A card that opens below the edge would hide what was asked for.
     if (open) card.current?.scrollIntoView({ block: 'nearest' });
   }, [open]);
-  const kind = effect?.kind ?? '';
-  const table = effects.find((e) => e.id === kind);
-  const order = useReorder(id, table?.label ?? kind);
-  if (!effect) return null;
-  if (!table) return <p className="trouble">This version does not know “{effect.kind}”.</p>;
-  const params = effect.params ?? {};
-  const telling = table.telling
-    .map((id) => table.parameters.find((p) => p.id === id))
-    .filter((p) => p !== undefined)
-    .slice(0, 2)
-    .map((p) => formatValue(p, firstValue(params[p.id], p.default ?? 0)))
-    .join(' · ');
+  const order = useReorder(id, table?.label ?? kind ?? '');
+  if (kind === undefined) return null;
+  if (!table) return <p className="trouble">This version does not know “{kind}”.</p>;
   return (
     <section
       ref={(node) => {
@@ -51,7 +48,7 @@ export function EffectCard({ owner, track, id, index, last, open }: Props) {
       }}
       style={order.style}
       className="effect-card"
-      data-off={effect.bypass || undefined}
+      data-off={bypass || undefined}
       aria-label={table.label}
     >
       <div className="effect-line">
@@ -70,20 +67,30 @@ export function EffectCard({ owner, track, id, index, last, open }: Props) {
         <Switch
           size="sm"
           aria-label={`${table.label} on`}
-          checked={!effect.bypass}
+          checked={!bypass}
           onChange={(e) =>
             void edit({
               kind: 'set_effect',
               owner,
-              id: effect.id,
+              id,
               bypass: !e.currentTarget.checked,
             })
           }
         />
       </div>
-      {open && <EffectBody owner={owner} track={track} effect={effect} table={table} />}
+      {open && <EffectBody owner={owner} track={track} id={id} table={table} />}
     </section>
   );
+}
+
+/** What it is set to, in as few words as tell it from others. */
+function tellingOf(table: EffectTable | undefined, params: Params): string {
+  return (table?.telling ?? [])
+    .map((id) => table!.parameters.find((p) => p.id === id))
+    .filter((p) => p !== undefined)
+    .slice(0, 2)
+    .map((p) => formatValue(p, firstValue(params[p.id], p.default ?? 0)))
+    .join(' · ');
 }
 
 /** How an effect follows the strength of its treatment. */

@@ -42,9 +42,12 @@ export function useDrawing(owner: string, effect: string, params: Params) {
   const drafted = useDrawn((s) => (mine(s.of) ? s.drawing : undefined));
   const moves = Object.values(params).some((v) => typeof v === 'object' && 'keyframes' in v);
   const [shown, setShown] = useState<DrawingData | null | undefined>();
-  useEffect(() => {
+  const [known, setKnown] = useState(drafted);
+  // Taken over while it renders, not after it: what hangs from it is drawn once.
+  if (drafted !== known) {
+    setKnown(drafted);
     if (drafted !== undefined) setShown(drafted);
-  }, [drafted]);
+  }
   const place = Math.round(usePlace(moves || Boolean(shown?.beneath)));
   const revision = useSession((s) => s.revision);
   const [wanted] = useDebouncedValue(JSON.stringify([place, revision, params]), SETTLE_MS);

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 import pytest
-from conftest import Bench, Made
+from conftest import Bench, Made, at_rest
 from media import RATE
 
 COUNT = (Path(__file__).parent / "renders.js").read_text()
@@ -43,6 +43,47 @@ def drawn(page, act):
     act()
     page.wait_for_timeout(1200)
     return page.evaluate("window.__renders")
+
+
+STEPS = 10
+
+
+def test_what_moves_is_drawn_anew_and_what_stands_around_it_is_not(bench, made):
+    """A control that is turned, and a reel that plays, with a lane and the sheet open."""
+    page = bench.page
+    span = {"start": {"sample": 0}, "end": {"sample": 20 * RATE}}
+    effects = [{"id": "e", "kind": "gain", "params": {"level_db": -6}}]
+    made.edit(kind="add_treatment", track="music", id="f", name="Quiet", effects=effects, **span)
+    keys = [
+        {"lane": "track:music/gain_db", "moment": {"sample": k * 15 * RATE}, "value": -k}
+        for k in range(4)
+    ]
+    made.edit(kind="put_keyframes", keys=keys)
+    page.add_init_script(COUNT)
+    page.reload()
+    page.locator("[data-treatment=f]").press("Enter")
+    page.get_by_role("button", name="More for track Music").click()
+    page.get_by_role("menuitem", name="Open the lane of level").click()
+    knob = page.get_by_role("region", name="Gain").get_by_role("slider").first
+    box = at_rest(knob)
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+
+    def turn():
+        for step in range(STEPS):
+            page.mouse.move(x + 3 * (step % 2 + 1), y)
+            page.wait_for_timeout(150)
+
+    turned = drawn(page, turn) / STEPS
+    page.mouse.up()
+    bench.saved()
+    bench.play()
+    played = drawn(page, lambda: page.wait_for_timeout(2000))
+    bench.pause()
+    print(f"{turned:.0f} for a step of a control, {played} in three seconds of playing")
+    assert 5 < turned < 100
+    assert 50 < played < 1000
 
 
 def test_an_edit_of_one_part_does_not_draw_a_thousand(many, made):

@@ -10,6 +10,7 @@ interface Question {
   commands: { kind: string }[];
   sound: [number, number][];
   derived?: boolean;
+  instead?: number;
 }
 
 let asked: Question[];
@@ -171,6 +172,35 @@ describe('asking for a draft', () => {
     asking.setReport(report((position += 700)));
     expect(asked.at(-1)).toMatchObject({ commands: [{ kind: 'd' }] });
     expect(long()).toBe(3);
+  });
+
+  it('gives up what brings only more of what is there when the hand moves on', () => {
+    let position = 500;
+    const late = (ms: number) => {
+      vi.advanceTimersByTime(ms);
+      asking.setReport(report((position += ms)));
+    };
+    asking.setReport(report(position));
+    asking.setDraft(draft('a'));
+    late(120);
+    answer();
+    // More of it is under way, and what it looks like with it.
+    expect(asked.at(-1)).toMatchObject({ number: 2, commands: [{ kind: 'a' }] });
+    late(50);
+    asking.setDraft(draft('b'));
+    expect(asked.at(-1)).toMatchObject({ number: 3, commands: [{ kind: 'b' }], instead: 2 });
+    // A step of the hand brings no more than it must.
+    expect(asked.at(-1)!.sound[0]![1] - asked.at(-1)!.sound[0]![0]).toBeLessThan(500);
+    // What a step brings is not given up, nor is it asked twice.
+    late(50);
+    asking.setDraft(draft('c'));
+    expect(asked).toHaveLength(3);
+    // What is given up and answered all the same is of no use any more.
+    answer(asked[1]);
+    expect(asked).toHaveLength(3);
+    answer(asked[2]);
+    expect(asked.at(-1)).toMatchObject({ number: 4, commands: [{ kind: 'c' }] });
+    expect(asked.at(-1)).not.toHaveProperty('instead');
   });
 
   it('asks for what a hand does at once after it has only looked', () => {

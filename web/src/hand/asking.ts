@@ -1,8 +1,9 @@
 /**
  * Asks the server what the draft looks and sounds like, for as long as there is one.
  *
- * One question at a time, and always the newest: the one under way is never given up, so a hand that
- * does not rest is answered as often as a server can. What is about to be played is asked for again
+ * One question at a time, and always the newest: one that brings what a hand has done is never given
+ * up, so a hand that does not rest is answered as often as a server can. One that brings only more of
+ * what is there is given up when the hand moves on. What is about to be played is asked for again
  * when the playhead comes near the end of what is there. Sound goes straight to the player.
  */
 import type { Report, ToWorklet } from '../player/messages';
@@ -21,6 +22,8 @@ const NEAR_SECONDS = 0.2;
 const RESERVE_SECONDS = 0.8;
 /** So much of it is always there. */
 const LEAST_RESERVE_SECONDS = 0.5;
+/** A hand that moves waits for no more of it than is needed, until only this is left. */
+const LAST_RESERVE_SECONDS = 0.35;
 /** What comes late brings more: so many times what the newest answer took, at least. */
 const LATE_TIMES = 2;
 /** An answer that takes longer is late. */
@@ -86,6 +89,8 @@ export class Asking {
   private lookFrom = 0;
   /** From when on the reserve is to be asked for anew. */
   private reserveFrom = 0;
+  /** The reserve that is there, as `held`. */
+  private reserve: Range | undefined;
   /** What is there for the draft as it was when it was last heard; on as if a loop did not end. */
   private held: Range | undefined;
   private heardOf: DraftNow | undefined;
@@ -108,6 +113,7 @@ export class Asking {
       this.latest = undefined;
       this.waits = false;
       this.held = undefined;
+      this.reserve = undefined;
       this.heardOf = undefined;
       this.refused = undefined;
     }
@@ -122,6 +128,7 @@ export class Asking {
     if (same && treated === before.treated) return;
     // In or out of a loop something else is played next.
     this.held = undefined;
+    this.reserve = undefined;
     this.look();
   }
 
@@ -174,9 +181,11 @@ export class Asking {
     const { latest } = this;
     const draft = this.possible();
     // Before a hand has done anything there is nothing to see; while it plays, the server makes ready.
-    if (this.waits || !draft || (!draft.commands.length && !this.report?.playing)) return;
+    if (!draft || (!draft.commands.length && !this.report?.playing)) return;
     const before = latest?.draft;
     const moved = draft.commands !== before?.commands || draft.revision !== before.revision;
+    const instead = this.waits && moved && this.bringsNothingNew() ? latest?.number : undefined;
+    if (this.waits && instead === undefined) return;
     const sound = this.wanted(moved, draft.commands.length > 0);
     // What was asked for while something else was being drawn has only been heard.
     const unseen = !this.looking && draft.commands.length > 0 && draft.commands !== this.looked;
@@ -189,13 +198,15 @@ export class Asking {
       this.timer = setTimeout(() => this.look(), wait);
       return;
     }
+    if (instead && this.looking === latest) [this.looking, this.looked] = [undefined, undefined];
     const number = ++this.count;
     const { commands, revision, drawing, at } = draft;
     const looks = !this.looking && this.ways.now() >= this.lookFrom;
     const shown = looks && { derived: true, drawing: drawing ? { ...drawing, at } : null };
     const edit_id = draft.sent;
     const about = { commands, revision, ...(edit_id && { edit_id }) };
-    if (!this.ways.ask({ number, sound, ...about, ...shown })) return;
+    if (!this.ways.ask({ number, sound, ...about, ...shown, ...(instead && { instead }) })) return;
+    if (instead) this.reserveFrom = 0;
     this.askedAt = this.ways.now();
     // What only looks is answered at once: a hand that moves meanwhile does not wait for it.
     if (!only) this.notBefore = this.askedAt + APART_MS;
@@ -210,6 +221,22 @@ export class Asking {
     // While answers are late, what there is to see makes way for what there is to hear.
     const late = this.took > LATE_MS ? LATE_TIMES * this.took : 0;
     this.lookFrom = this.askedAt + late;
+  }
+
+  /** Whether what is under way brings only more of what is there, which can wait. */
+  private bringsNothingNew(): boolean {
+    const { latest, heardOf, draft } = this;
+    if (!latest?.wanted.length || latest.draft.sent || draft?.sent) return false;
+    // What is there must last until there is an answer of the other kind.
+    const lasts = this.has(Math.max(LATE_MS, this.took) / 1000);
+    return lasts && latest.draft.commands === heardOf?.commands;
+  }
+
+  /** Whether so much is there to be played on. */
+  private has(seconds: number, range = this.held): boolean {
+    if (!this.report || !range || this.report.starving) return false;
+    const at = this.next(this.report);
+    return at >= range[0] && at + seconds * this.rate < range[1];
   }
 
   /** The draft, or if it has been refused, what was heard before it. */
@@ -233,7 +260,8 @@ export class Asking {
     // A short loop is all there is to have.
     const enough = Math.min(near, (2 / 3) * (until - from));
     if (!moved && there && at + enough < until) return [];
-    const reserve = !moved || due;
+    // A step of the hand is the sooner heard the less has to come with it.
+    const reserve = !moved || (due && !this.has(LAST_RESERVE_SECONDS, this.reserve));
     const some = Math.max(AHEAD_SECONDS, (LATE_TIMES * this.took) / 1000);
     const more = reserve && goesOn ? RESERVE_SECONDS : Math.min(RESERVE_SECONDS, some);
     return comingUp(at, more, this.rate, this.transport.loop);
@@ -261,6 +289,7 @@ export class Asking {
     const [first] = slices;
     const samples = slices.reduce((n, s) => n + s.sound[0].length, 0);
     if (first) this.held = [first.start, first.start + samples];
+    if (samples > LEAST_RESERVE_SECONDS * this.rate) this.reserve = this.held;
     const { commands } = draft;
     // Nothing has been done yet: it is the sound as it was, which may have been missing. Where a
     // hand has gone back to that, it is heard again.

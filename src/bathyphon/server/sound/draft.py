@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import json
 import struct
+from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
@@ -54,6 +55,8 @@ class Wanted(BaseModel):
         Of the reel, as the window knows it: with at least that it is answered.
     edit_id : UUID, optional
         Of the edit that the draft has been sent as: once that is in the reel, there is no draft.
+    instead : int, optional
+        Number of a question that needs no answer any more, if it has none yet.
     """
 
     model_config = ConfigDict(extra="forbid")
@@ -64,6 +67,7 @@ class Wanted(BaseModel):
     derived: bool = False
     revision: int | None = Field(None, ge=0)
     edit_id: UUID | None = None
+    instead: int | None = Field(None, ge=0)
 
 
 def read_wanted(body: bytes) -> Wanted:
@@ -71,9 +75,17 @@ def read_wanted(body: bytes) -> Wanted:
     return read_body(Wanted, body, "this draft")
 
 
-def sounding(reel: UUID, head: Head, media: PreparedMedia, wanted: Wanted) -> bytes:
-    """The first frame: the draft's patch, and the sound of the stretches that are wanted."""
-    asked = Asked(head, media, "treated", wanted.commands)
+def sounding(
+    reel: UUID, head: Head, media: PreparedMedia, wanted: Wanted, still: Callable[[], bool]
+) -> bytes:
+    """The first frame: the draft's patch, and the sound of the stretches that are wanted.
+
+    Raises
+    ------
+    Superseded
+        If it is not wanted any more, as ``still`` says.
+    """
+    asked = Asked(head, media, "treated", wanted.commands, still)
     engine = engine_of(reel, head.reel.sample_rate)
     state = engine.state(asked)
     most = LONGEST_SECONDS * head.reel.sample_rate

@@ -49,7 +49,9 @@ async def hand(scope: Scope, receive: Receive, send: Send, reel: UUID) -> None:
     """Serve one window's line, until it is closed.
 
     A message is a question as JSON (:class:`bathyphon.server.sound.draft.Wanted`). Its answers are
-    frames: the sound first, then what takes longer to see. Both bear the question's number.
+    frames: the sound first, then what takes longer to see. Both bear the question's number. One is
+    answered after the other; one that the next asks to give up, or that a window has left behind,
+    is not worked out to its end.
     """
     await receive()
     if not _own_page(scope):
@@ -57,12 +59,21 @@ async def hand(scope: Scope, receive: Receive, send: Send, reel: UUID) -> None:
         return
     await send({"type": "websocket.accept"})
     line = _Line(scope, send, reel)
+    coming = asyncio.ensure_future(receive())
     try:
-        while (message := await receive())["type"] == "websocket.receive":
+        while (message := await coming)["type"] == "websocket.receive":
             body = message.get("text") or ""
-            if len(body) > LONGEST_QUESTION or not await line.answer(body.encode()):
+            coming = asyncio.ensure_future(receive())
+            if len(body) > LONGEST_QUESTION:
+                break
+            answering = asyncio.ensure_future(line.answer(body.encode()))
+            await asyncio.wait({answering, coming}, return_when=asyncio.FIRST_COMPLETED)
+            if coming.done():
+                line.comes_next(coming.result())
+            if not await answering:
                 break
     finally:
+        coming.cancel()
         line.hang_up()
     if not line.closed:
         with contextlib.suppress(RuntimeError, OSError):
@@ -75,6 +86,8 @@ class _Line:
     _found: tuple[Head, PreparedMedia]
     _looked_up: float | None = None
     _looking: asyncio.Task[None] | None = None
+    _instead: int | None = None
+    _left: bool = False
 
     def __init__(self, scope: Scope, send: Send, reel: UUID) -> None:
         self._session = session_key(_headers(scope).get("cookie", ""))
@@ -84,11 +97,22 @@ class _Line:
         self.closed = False
         self.why = 1000
 
+    def comes_next(self, message: dict[str, Any]) -> None:
+        """What is said while a question is being answered, which may be to give that up."""
+        from bathyphon.server.sound.draft import read_wanted
+
+        if message["type"] != "websocket.receive":
+            self._left = True
+            return
+        with contextlib.suppress(Refused):
+            self._instead = read_wanted((message.get("text") or "").encode()).instead
+
     async def answer(self, body: bytes) -> bool:
         """Answer a question; false if whoever asks has no business here."""
         if (first := self._looked_up is None) and not await self._find():
             return False
         # The engine takes seconds to import: not before the first reel sounds.
+        from bathyphon.core.engine.keys import Superseded
         from bathyphon.server.sound.draft import read_wanted, refused, showing, sounding
 
         loop = asyncio.get_running_loop()
@@ -104,8 +128,12 @@ class _Line:
             is_in = partial(self._is_in, wanted.edit_id, found[0])
             if await sync_to_async(_asked)(is_in):
                 wanted = wanted.model_copy(update={"commands": []})
+        still = partial(self._wants, wanted.number)
+        make = partial(sounding, self._reel, *found, wanted, still)
         try:
-            sound = await loop.run_in_executor(at_once, sounding, self._reel, *found, wanted)
+            sound = await loop.run_in_executor(at_once, make)
+        except Superseded:
+            return True
         except Refused as error:
             return await self._say(refused(wanted.number, error))
         said = await self._say(sound)
@@ -115,6 +143,10 @@ class _Line:
             self._showing.add(task)
             task.add_done_callback(self._showing.discard)
         return said
+
+    def _wants(self, number: int) -> bool:
+        """Whether the window still wants a question answered."""
+        return not self._left and self._instead != number
 
     def hang_up(self) -> None:
         """Nobody waits for what is still being made."""

@@ -11,28 +11,17 @@ import type { Derived } from '../reel/draft';
 import type { Op } from '../reel/patch';
 import type { Frame } from './line';
 import type { DraftNow, DrawingData, FromHand, Range, Transport } from './messages';
-import { comingUp, slicesOf, type Slice } from './ranges';
+import { slicesOf, type Slice } from './ranges';
+import { Stock } from './stock';
 
 /** From one question to the next, at least. */
 const APART_MS = 40;
-/** Sound is asked for so far ahead, and again when less than this is there. */
-const AHEAD_SECONDS = 0.3;
-const NEAR_SECONDS = 0.2;
-/** Now and then so far: it is played on, out of date as it is, when an answer is late. */
-const RESERVE_SECONDS = 0.8;
-/** So much of it is always there. */
-const LEAST_RESERVE_SECONDS = 0.5;
-/** A hand that moves waits for no more of it than is needed, until only this is left. */
-const LAST_RESERVE_SECONDS = 0.35;
 /** What comes late brings more: so many times what the newest answer took, at least. */
 const LATE_TIMES = 2;
 /** An answer that takes longer is late. */
 const LATE_MS = 100;
 /** A hand that has done nothing for so long has taken hold of something: the server makes ready. */
 const HELD_MS = 30;
-/** The player tells where it is more often than that. */
-const FORGOTTEN_MS = 100;
-
 const NOTHING: DraftNow['commands'] = [];
 
 interface Heard {
@@ -67,7 +56,6 @@ interface Ways {
 export class Asking {
   private draft: DraftNow | undefined;
   private transport: Transport = { loop: undefined, treated: true };
-  private report: (Report & { when: number }) | undefined;
   private count = 0;
   /** The newest question; while `waits`, its first answer has not come. */
   private latest: Asked | undefined;
@@ -87,20 +75,18 @@ export class Asking {
   private looked: DraftNow['commands'] | undefined;
   /** From when on it may be asked what there is to see. */
   private lookFrom = 0;
-  /** From when on the reserve is to be asked for anew. */
-  private reserveFrom = 0;
-  /** The reserve that is there, as `held`. */
-  private reserve: Range | undefined;
-  /** What is there for the draft as it was when it was last heard; on as if a loop did not end. */
-  private held: Range | undefined;
+  private readonly stock: Stock;
+  /** The draft as it was when it was last heard. */
   private heardOf: DraftNow | undefined;
   /** What was refused: what was heard last goes on to be heard. */
   private refused: DraftNow['commands'] | undefined;
 
   constructor(
-    private readonly rate: number,
+    rate: number,
     private readonly ways: Ways,
-  ) {}
+  ) {
+    this.stock = new Stock(rate, ways.now);
+  }
 
   /** @param kept It has become an edit: what is on its way of it is still right. */
   setDraft(draft: DraftNow | undefined, kept = false) {
@@ -112,8 +98,7 @@ export class Asking {
     if (!draft) {
       this.latest = undefined;
       this.waits = false;
-      this.held = undefined;
-      this.reserve = undefined;
+      this.stock.forget();
       this.heardOf = undefined;
       this.refused = undefined;
     }
@@ -127,14 +112,13 @@ export class Asking {
     const same = loop?.start === before.loop?.start && loop?.end === before.loop?.end;
     if (same && treated === before.treated) return;
     // In or out of a loop something else is played next.
-    this.held = undefined;
-    this.reserve = undefined;
+    this.stock.forget();
     this.look();
   }
 
   /** The player says where it is. */
   setReport(report: Report) {
-    this.report = { ...report, when: this.ways.now() };
+    this.stock.setReport(report);
     this.look();
   }
 
@@ -156,7 +140,7 @@ export class Asking {
     } else if ('patch' in said && said.number === latest?.number) {
       this.waits = false;
       // While it plays, one without sound says nothing of how long sound takes.
-      if (latest.wanted.length > 0 || !this.report?.playing)
+      if (latest.wanted.length > 0 || !this.stock.playing)
         this.took = this.ways.now() - this.askedAt;
       latest.heard = said as unknown as Heard;
       this.hear(latest, latest.heard, sound);
@@ -181,7 +165,7 @@ export class Asking {
     const { latest } = this;
     const draft = this.possible();
     // Before a hand has done anything there is nothing to see; while it plays, the server makes ready.
-    if (!draft || (!draft.commands.length && !this.report?.playing)) return;
+    if (!draft || (!draft.commands.length && !this.stock.playing)) return;
     const before = latest?.draft;
     const moved = draft.commands !== before?.commands || draft.revision !== before.revision;
     const instead = this.waits && moved && this.bringsNothingNew() ? latest?.number : undefined;
@@ -206,13 +190,11 @@ export class Asking {
     const edit_id = draft.sent;
     const about = { commands, revision, ...(edit_id && { edit_id }) };
     if (!this.ways.ask({ number, sound, ...about, ...shown, ...(instead && { instead }) })) return;
-    if (instead) this.reserveFrom = 0;
+    if (instead) this.stock.gaveUp();
+    this.stock.asked(sound);
     this.askedAt = this.ways.now();
     // What only looks is answered at once: a hand that moves meanwhile does not wait for it.
     if (!only) this.notBefore = this.askedAt + APART_MS;
-    const samples = sound.reduce((n, [start, stop]) => n + stop - start, 0);
-    if (samples > LEAST_RESERVE_SECONDS * this.rate)
-      this.reserveFrom = this.askedAt + 1000 * (RESERVE_SECONDS - LEAST_RESERVE_SECONDS);
     this.latest = { number, draft, wanted: sound };
     this.waits = true;
     if (!looks) return;
@@ -228,15 +210,8 @@ export class Asking {
     const { latest, heardOf, draft } = this;
     if (!latest?.wanted.length || latest.draft.sent || draft?.sent) return false;
     // What is there must last until there is an answer of the other kind.
-    const lasts = this.has(Math.max(LATE_MS, this.took) / 1000);
+    const lasts = this.stock.lasts(Math.max(LATE_MS, this.took) / 1000);
     return lasts && latest.draft.commands === heardOf?.commands;
-  }
-
-  /** Whether so much is there to be played on. */
-  private has(seconds: number, range = this.held): boolean {
-    if (!this.report || !range || this.report.starving) return false;
-    const at = this.next(this.report);
-    return at >= range[0] && at + seconds * this.rate < range[1];
   }
 
   /** The draft, or if it has been refused, what was heard before it. */
@@ -246,33 +221,9 @@ export class Asking {
     return draft && { ...draft, commands: heardOf?.commands ?? NOTHING };
   }
 
-  /** Stretches that are about to be played, unless they are there. */
   private wanted(moved: boolean, touched: boolean): Range[] {
-    if (!this.report?.playing || !this.transport.treated) return [];
-    const at = this.next(this.report);
-    const [from, until] = this.held ?? [0, 0];
-    const there = !this.report.starving && at >= from && at < until;
-    // Before a hand has done anything the player has all it needs.
-    const goesOn = touched && there;
-    // The reserve is not asked for on every occasion: a hand that is about to move would wait for it.
-    const due = this.ways.now() >= this.reserveFrom;
-    const near = (goesOn && due ? LEAST_RESERVE_SECONDS : NEAR_SECONDS) * this.rate;
-    // A short loop is all there is to have.
-    const enough = Math.min(near, (2 / 3) * (until - from));
-    if (!moved && there && at + enough < until) return [];
-    // A step of the hand is the sooner heard the less has to come with it.
-    const reserve = !moved || (due && !this.has(LAST_RESERVE_SECONDS, this.reserve));
-    const some = Math.max(AHEAD_SECONDS, (LATE_TIMES * this.took) / 1000);
-    const more = reserve && goesOn ? RESERVE_SECONDS : Math.min(RESERVE_SECONDS, some);
-    return comingUp(at, more, this.rate, this.transport.loop);
-  }
-
-  /** The sample that is played next. */
-  private next({ position, starving, when }: Report & { when: number }): number {
-    // Where it waits for sound it waits for exactly that.
-    if (starving) return Math.floor(position);
-    const since = Math.min(this.ways.now() - when, FORGOTTEN_MS);
-    return Math.floor(position + (since / 1000) * this.rate);
+    const { loop, treated } = this.transport;
+    return treated ? this.stock.wanted(moved, touched, (LATE_TIMES * this.took) / 1000, loop) : [];
   }
 
   /** What goes on is there until the edit's own sound has come. */
@@ -288,8 +239,7 @@ export class Asking {
     const slices = slicesOf(wanted, parts, sound);
     const [first] = slices;
     const samples = slices.reduce((n, s) => n + s.sound[0].length, 0);
-    if (first) this.held = [first.start, first.start + samples];
-    if (samples > LEAST_RESERVE_SECONDS * this.rate) this.reserve = this.held;
+    if (first) this.stock.came(first.start, samples);
     const { commands } = draft;
     // Nothing has been done yet: it is the sound as it was, which may have been missing. Where a
     // hand has gone back to that, it is heard again.

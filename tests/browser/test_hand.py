@@ -5,7 +5,7 @@ import json
 import numpy as np
 import pytest
 import soundfile
-from conftest import Api, Bench, Made
+from conftest import Api, Bench, Made, at_rest
 from hands import at_every_frame, followed, latencies, sine, stepping, take
 from media import RATE
 
@@ -474,10 +474,15 @@ def test_a_step_of_the_hand_is_heard_before_the_next(listening):
 @pytest.mark.alone
 def test_where_a_hand_has_gone_back_or_too_far_sound_goes_on(listening):
     page = listening.page
+    # Wide enough to have a grip for each thing.
+    for _ in range(4):
+        page.get_by_role("button", name="Zoom in").click()
+    listening.laid_out()
     page.locator("[data-clip=c20]").press("Enter")
     page.evaluate("window.__tap.take()")
+    box = at_rest(page.locator("[data-clip=c20]"))
+    width = box["width"]
     x, y = middle(page.locator("[data-clip=c20] [data-grip=clip-move]"))
-    width = page.locator("[data-clip=c20]").bounding_box()["width"]
 
     def level_after(place):
         page.mouse.move(*place)
@@ -495,12 +500,23 @@ def test_where_a_hand_has_gone_back_or_too_far_sound_goes_on(listening):
     before = level_after((x - width / 2, y))
     away = level_after((x + width, y))
     back = level_after((x, y))
-    # Before the reel's beginning there is no place for it: what could be done last goes on.
-    page.mouse.move(x - width / 2, y)
-    too_far = level_after((0, y))
     page.keyboard.press("Escape")
     page.mouse.up()
     assert before > -40
     assert away < before - 20
     assert abs(back - before) < 1
-    assert too_far > -80
+    # Its end, with its sound at another speed: what could be done last goes on where that is refused.
+    x, y = middle(page.locator("[data-clip=c20] [data-grip=fit-end]"))
+    page.mouse.move(x, y)
+    page.mouse.down()
+    fitted = level_after((x - width / 3, y))
+    # Not to where it would snap.
+    page.keyboard.down("Alt")
+    too_far = level_after((box["x"] + 4, y))
+    refused = page.locator(".readout").inner_text()
+    page.keyboard.up("Alt")
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    assert float(refused.split("·")[1].split()[0]) > 400
+    assert abs(fitted - before) < 3
+    assert abs(too_far - fitted) < 3

@@ -505,7 +505,7 @@ def test_where_a_hand_has_gone_back_or_too_far_sound_goes_on(listening):
     assert before > -40
     assert away < before - 20
     assert abs(back - before) < 1
-    # Its end, with its sound at another speed: what could be done last goes on where that is refused.
+    # Its end, with its sound at another speed: where that is refused what was accepted goes on.
     x, y = middle(page.locator("[data-clip=c20] [data-grip=fit-end]"))
     page.mouse.move(x, y)
     page.mouse.down()

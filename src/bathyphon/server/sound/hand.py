@@ -60,6 +60,7 @@ async def hand(scope: Scope, receive: Receive, send: Send, reel: UUID) -> None:
     await send({"type": "websocket.accept"})
     line = _Line(scope, send, reel)
     coming = asyncio.ensure_future(receive())
+    answering: asyncio.Future[bool] | None = None
     try:
         while (message := await coming)["type"] == "websocket.receive":
             body = message.get("text") or ""
@@ -74,6 +75,8 @@ async def hand(scope: Scope, receive: Receive, send: Send, reel: UUID) -> None:
                 break
     finally:
         coming.cancel()
+        if answering:
+            answering.cancel()
         line.hang_up()
     if not line.closed:
         with contextlib.suppress(RuntimeError, OSError):
@@ -87,7 +90,6 @@ class _Line:
     _looked_up: float | None = None
     _looking: asyncio.Task[None] | None = None
     _instead: int | None = None
-    _left: bool = False
 
     def __init__(self, scope: Scope, send: Send, reel: UUID) -> None:
         self._session = session_key(_headers(scope).get("cookie", ""))
@@ -102,7 +104,7 @@ class _Line:
         from bathyphon.server.sound.draft import read_wanted
 
         if message["type"] != "websocket.receive":
-            self._left = True
+            self.closed = True
             return
         with contextlib.suppress(Refused):
             self._instead = read_wanted((message.get("text") or "").encode()).instead
@@ -146,7 +148,7 @@ class _Line:
 
     def _wants(self, number: int) -> bool:
         """Whether the window still wants a question answered."""
-        return not self._left and self._instead != number
+        return not self.closed and self._instead != number
 
     def hang_up(self) -> None:
         """Nobody waits for what is still being made."""
@@ -171,6 +173,8 @@ class _Line:
         self.closed = True
 
     async def _say(self, frame: bytes) -> bool:
+        if self.closed:
+            return False
         try:
             await self._send({"type": "websocket.send", "bytes": frame})
         except (RuntimeError, OSError):

@@ -203,6 +203,21 @@ describe('asking for a draft', () => {
     expect(asked.at(-1)).not.toHaveProperty('instead');
   });
 
+  it('gives nothing up where what is there would not last until the answer', () => {
+    asking.setReport(report(500));
+    asking.setDraft(draft('a'));
+    vi.advanceTimersByTime(120);
+    asking.setReport(report(620));
+    answer();
+    expect(asked).toHaveLength(2);
+    vi.advanceTimersByTime(50);
+    asking.setReport(report(asked[0]!.sound.at(-1)![1] - 50));
+    asking.setDraft(draft('b'));
+    expect(asked).toHaveLength(2);
+    answer();
+    expect(asked.at(-1)).toMatchObject({ number: 3, commands: [{ kind: 'b' }] });
+  });
+
   it('asks for what a hand does at once after it has only looked', () => {
     asking.setReport(report(500));
     asking.setDraft(draft('a'));

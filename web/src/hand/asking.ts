@@ -22,6 +22,7 @@ const LATE_TIMES = 2;
 const LATE_MS = 100;
 /** A hand that has done nothing for so long has taken hold of something: the server makes ready. */
 const HELD_MS = 30;
+
 const NOTHING: DraftNow['commands'] = [];
 
 interface Heard {

@@ -375,11 +375,13 @@ export class Player {
     }
     if (report.overs) this.noteOvers(report.overs);
     const { loudest } = this;
-    this.loudest = [Math.max(loudest[0], report.peaks[0]), Math.max(loudest[1], report.peaks[1])];
+    // Nothing of before a pause is shown after it.
+    this.loudest = state.playing
+      ? [Math.max(loudest[0], report.peaks[0]), Math.max(loudest[1], report.peaks[1])]
+      : [0, 0];
     // With what the meters say: bars that move at every report are not read, but have to be drawn.
     if (report.levels) {
-      const peaks: [number, number] = state.playing ? this.loudest : [0, 0];
-      usePlayer.setState({ levels: report.levels, peaks });
+      usePlayer.setState({ levels: report.levels, peaks: this.loudest });
       this.loudest = [0, 0];
     }
     if (state.playing && report.starving !== state.starving)

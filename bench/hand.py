@@ -34,6 +34,8 @@ from withheld import Withheld  # noqa: E402
 
 RATE = 48000
 STEPS = 20
+# A fast typist.
+KEYS_APART_MS = 80
 SECONDS = 8.0
 # A machine of which more than this is withheld says little of the program.
 LITTLE = 0.05
@@ -249,9 +251,9 @@ def gestures(page: Page) -> dict[str, Gesture]:
 
     def typing(label: str, text: str) -> Callable[[], None]:
         def type_it() -> None:
-            field = page.get_by_role("textbox", name=label, exact=True)
-            field.fill(text)
-            field.press("Enter")
+            page.get_by_role("textbox", name=label, exact=True).select_text()
+            page.keyboard.type(text, delay=KEYS_APART_MS)
+            page.keyboard.press("Enter")
 
         return type_it
 

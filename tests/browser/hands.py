@@ -147,7 +147,7 @@ def acting(page: Page, acts: list[Callable[[], None]], apart: float, seed: int) 
     Returns
     -------
     list of float
-        When the page had the first event of each, in ms: of the pointer, or of a key.
+        When the page had the last event of each, in ms: of the pointer, or of a key.
     """
     rng = np.random.default_rng(seed)
     times = []
@@ -155,6 +155,6 @@ def acting(page: Page, acts: list[Callable[[], None]], apart: float, seed: int) 
         page.evaluate("window.__hand.length = 0")
         act()
         page.wait_for_function("window.__hand.length > 0")
-        times.append(float(page.evaluate("window.__hand[0][0]")))
+        times.append(float(page.evaluate("window.__hand.at(-1)[0]")))
         page.wait_for_timeout(1000 * apart + rng.uniform(0, 100))
     return times

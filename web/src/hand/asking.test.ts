@@ -174,6 +174,27 @@ describe('asking for a draft', () => {
     expect(long()).toBe(3);
   });
 
+  it('makes ready for a step that brings no reserve, and waits for nothing before it', () => {
+    asking.setReport(report(500));
+    asking.setDraft(draft('a', { commands: [] }));
+    vi.advanceTimersByTime(60);
+    answer();
+    // A hand that takes its time: more of the sound as it was is on its way when it begins.
+    asking.setReport(report(800));
+    vi.advanceTimersByTime(60);
+    expect(asked.at(-1)).toMatchObject({ number: 2, commands: [] });
+    asking.setDraft(draft('a'));
+    expect(asked.at(-1)).toMatchObject({ number: 3, commands: [{ kind: 'a' }], instead: 2 });
+    const [start, stop] = asked.at(-1)!.sound[0]!;
+    expect(stop - start).toBeLessThan(500);
+    // The reserve comes when it has been heard.
+    answer();
+    asking.setReport(report(1000));
+    vi.advanceTimersByTime(60);
+    const [from, until] = asked.at(-1)!.sound[0]!;
+    expect(until - from).toBeGreaterThan(500);
+  });
+
   it('gives up what brings only more of what is there when the hand moves on', () => {
     let position = 500;
     const late = (ms: number) => {
@@ -359,11 +380,13 @@ describe('asking for a draft', () => {
     expect(drafts.map((m) => m.fresh)).toEqual([false, true, true]);
     const heard = told.filter((m) => m.type === 'heard');
     expect(heard.map((m) => m.commands.length)).toEqual([0, 1, 0]);
-    // It goes on to be heard as the playhead moves.
-    asking.setReport(report(720));
+    // It goes on to be heard as the playhead moves: its reserve, and what comes after that.
+    vi.advanceTimersByTime(60);
+    answer();
+    asking.setReport(report(1200));
     vi.advanceTimersByTime(60);
     expect(asked.at(-1)!.commands).toEqual([]);
-    expect(asked.at(-1)!.sound[0]![0]).toBeGreaterThanOrEqual(720);
+    expect(asked.at(-1)!.sound[0]![0]).toBeGreaterThanOrEqual(1200);
   });
 
   /** Seconds of each question while a hand moves on and on, and the playhead with it. */

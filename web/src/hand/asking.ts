@@ -171,7 +171,7 @@ export class Asking {
     const moved = draft.commands !== before?.commands || draft.revision !== before.revision;
     const instead = this.waits && moved && this.bringsNothingNew() ? latest?.number : undefined;
     if (this.waits && instead === undefined) return;
-    const sound = this.wanted(moved, draft.commands.length > 0);
+    const sound = this.wanted(moved);
     // What was asked for while something else was being drawn has only been heard.
     const unseen = !this.looking && draft.commands.length > 0 && draft.commands !== this.looked;
     const only = unseen && !moved && !sound.length;
@@ -212,7 +212,9 @@ export class Asking {
     if (!latest?.wanted.length || latest.draft.sent || draft?.sent) return false;
     // What is there must last until there is an answer of the other kind.
     const lasts = this.stock.lasts(Math.max(LATE_MS, this.took) / 1000);
-    return lasts && latest.draft.commands === heardOf?.commands;
+    // Before anything has been done the player has all it needs.
+    const untouched = !latest.draft.commands.length && !heardOf;
+    return untouched || (lasts && latest.draft.commands === heardOf?.commands);
   }
 
   /** The draft, or if it has been refused, what was heard before it. */
@@ -222,9 +224,10 @@ export class Asking {
     return draft && { ...draft, commands: heardOf?.commands ?? NOTHING };
   }
 
-  private wanted(moved: boolean, touched: boolean): Range[] {
+  private wanted(moved: boolean): Range[] {
     const { loop, treated } = this.transport;
-    return treated ? this.stock.wanted(moved, touched, (LATE_TIMES * this.took) / 1000, loop) : [];
+    const least = (LATE_TIMES * this.took) / 1000;
+    return treated ? this.stock.wanted(moved, this.heardOf !== undefined, least, loop) : [];
   }
 
   /** What goes on is there until the edit's own sound has come. */

@@ -5,6 +5,7 @@ import { usePlayer, type Player } from '../player/player';
 import type { FromSupply } from '../player/supply';
 import { useSession } from '../reel/session';
 import { useHand } from './gesture';
+import { HeardFirst } from './heardFirst';
 import type { DrawingData, DrawnEffect, FromHand, ToHand } from './messages';
 
 /** The drawing of the effect that the hand is on. */
@@ -44,6 +45,11 @@ export function connectHand(reel: string, rate: number, player: Player): () => v
     heard = which;
     player.letHand(which);
   };
+  const first = new HeardFirst();
+  useSession.setState({
+    heard: (commands) =>
+      usePlayer.getState().playing ? first.wait(serial, commands) : Promise.resolve(),
+  });
   const leave = [
     useSession.subscribe((now, before) => {
       if (now.draft && !before.draft) letHand(++serial);
@@ -61,6 +67,7 @@ export function connectHand(reel: string, rate: number, player: Player): () => v
     }),
   ];
   const seen = ({ data }: MessageEvent<FromHand | FromSupply>) => {
+    if (data.type === 'heard') first.heard(data.serial, data.commands);
     if (data.type === 'seen' && data.serial === heard && useSession.getState().draft)
       unstable_batchedUpdates(() => {
         const { revision, patch, derived, of, drawing } = data;
@@ -73,6 +80,7 @@ export function connectHand(reel: string, rate: number, player: Player): () => v
     supply.removeEventListener('message', seen);
     tell({ type: 'hang-up' });
     for (const l of leave) l();
+    useSession.setState({ heard: undefined });
   };
 }
 

@@ -5,6 +5,7 @@
  * when it is let go of; Escape, a pointer that is lost and a refusal bring back what was.
  */
 import { create } from 'zustand';
+import { usePlayer } from '../player/player';
 import { useSession, type Command } from '../reel/session';
 import type { DrawnEffect } from './messages';
 
@@ -30,12 +31,15 @@ interface HandState {
   drawing: DrawnEffect | undefined;
 }
 
+/** What a hand that has done nothing yet stands for. */
+const NOTHING: readonly Command[] = [];
+
 export const useHand = create<HandState>()(() => ({ active: undefined, drawing: undefined }));
 
 /** Begin a gesture; one that is under way is let go of first. */
 export function begin({ drawing, over }: Ways = {}): Gesture {
   void useHand.getState().active?.commit();
-  let latest: readonly Command[] = [];
+  let latest = NOTHING;
   let open = true;
   const end = () => {
     open = false;
@@ -70,10 +74,26 @@ export function begin({ drawing, over }: Ways = {}): Gesture {
   return gesture;
 }
 
-/** What is done with one press, and heard as soon as what is dragged. */
-export function atOnce(commands: readonly Command[]): Promise<boolean> {
+/**
+ * Something may be done soon, as where a value is being typed: while the reel plays the server makes
+ * ready for it. Gives what says that it is no longer expected.
+ */
+export function expect(): () => void {
+  const { draft, setDraft } = useSession.getState();
+  if (draft) return () => {};
+  setDraft(NOTHING);
+  return () => {
+    // A gesture that has begun meanwhile has taken it over.
+    const expected = useSession.getState().draft?.commands === NOTHING;
+    if (expected && !useHand.getState().active) setDraft(undefined);
+  };
+}
+
+/** What is done with one press; while the reel plays it is heard as soon as what is dragged. */
+export function atOnce(commands: Command | readonly Command[]): Promise<boolean> {
+  if (!usePlayer.getState().playing) return useSession.getState().edit(commands);
   const gesture = begin();
-  gesture.update(commands);
+  gesture.update(Array.isArray(commands) ? (commands as Command[]) : [commands as Command]);
   return gesture.commit();
 }
 

@@ -75,15 +75,15 @@ export class Stock {
    * Stretches that are about to be played, unless they are there.
    *
    * @param moved The hand has done something since what was asked for last.
-   * @param touched It has done something at all: before that the player has all it needs.
+   * @param heard What it does has been heard: before that the player has all it needs.
    * @param least Seconds, where a step needs more than is asked for as a rule.
    */
-  wanted(moved: boolean, touched: boolean, least: number, loop: Transport['loop']): Range[] {
+  wanted(moved: boolean, heard: boolean, least: number, loop: Transport['loop']): Range[] {
     if (!this.report?.playing) return [];
     const at = this.next(this.report);
     const [from, until] = this.held ?? [0, 0];
     const there = !this.report.starving && at >= from && at < until;
-    const goesOn = touched && there;
+    const goesOn = heard && there;
     // The reserve is not asked for on every occasion: a hand that is about to move would wait for it.
     const due = this.now() >= this.reserveFrom;
     const near = (goesOn && due ? LEAST_RESERVE_SECONDS : NEAR_SECONDS) * this.rate;

@@ -61,6 +61,8 @@ interface Session {
   offer: Change['offer'];
   /** What a hand has not let go of is let go of before anything else is done. */
   settle: (() => void) | undefined;
+  /** Resolves once a draft has been heard, or will not be soon: then it is sent as an edit. */
+  heard: ((commands: readonly Command[]) => Promise<void>) | undefined;
 }
 
 const NOTHING_COMMITTED: Committed = { revision: 0, document: undefined, derived: undefined };
@@ -193,18 +195,17 @@ export const useSession = create<Session>()((set, get) => {
     });
   };
 
-  const send = (commands: readonly Command[], editId?: string) => {
+  const send = (commands: readonly Command[], editId?: string, after?: Promise<void>) => {
     const { id } = get();
-    return queueOf(id).add(
-      (edit_id) =>
-        unwrap(
-          client.POST('/api/reels/{id}/edits', {
-            params: { path: { id } },
-            body: { edit_id, base: known.get(id)?.revision ?? 0, commands: [...commands] },
-          }),
-        ),
-      editId,
-    );
+    return queueOf(id).add(async (edit_id) => {
+      await after;
+      return unwrap(
+        client.POST('/api/reels/{id}/edits', {
+          params: { path: { id } },
+          body: { edit_id, base: known.get(id)?.revision ?? 0, commands: [...commands] },
+        }),
+      );
+    }, editId);
   };
 
   return {
@@ -221,6 +222,7 @@ export const useSession = create<Session>()((set, get) => {
     refusals: 0,
     offer: null,
     settle: undefined,
+    heard: undefined,
     open: async (id) => {
       heardOf = 0;
       const save = queues.get(id)?.unsent() ? 'saving' : 'saved';
@@ -271,7 +273,7 @@ export const useSession = create<Session>()((set, get) => {
       }
       const sentAs = crypto.randomUUID();
       set({ draft: { ...draft, sentAs } });
-      return send(draft.commands, sentAs);
+      return send(draft.commands, sentAs, get().heard?.(draft.commands));
     },
     undoLast: () => turn('undo'),
     redoLast: () => turn('redo'),

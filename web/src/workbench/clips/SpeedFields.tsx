@@ -2,6 +2,7 @@ import { Button, SegmentedControl, Switch } from '@mantine/core';
 import { IconChevronRight } from '@tabler/icons-react';
 import { useState } from 'react';
 import type { Clip, Movable } from '../../reel/document';
+import { atOnce } from '../../hand/gesture';
 import { useSession } from '../../reel/session';
 import { lengthFrom } from '../../typed/moments';
 import { useTools } from '../tools/context';
@@ -18,7 +19,6 @@ const STEADY = { ...SPEED, low: 10, scale: 'log' as const };
 /** Speed and pitch of a clip: typed, dragged, or fitted to a length, a gap or a cut. */
 export function SpeedFields({ clip }: { clip: Clip }) {
   const { clock } = useTools();
-  const edit = useSession((s) => s.edit);
   const facts = useSession((s) => s.derived?.speeds[clip.id]);
   const selection = useSelection((s) => s.selection);
   const [ripple, setRipple] = useState(false);
@@ -30,7 +30,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
   const pitch = usePitch(id, clip.length, open && pitchShown);
   const ids = isSelected(selection, { kind: 'clip', id }) ? clipsOf(selection) : [id];
   const set = (values: object) => ({ kind: 'set_speed', ids, ...values }) as const;
-  const fit = (to: object) => void edit({ kind: 'fit_clip', id, ripple, ...to });
+  const fit = (to: object) => void atOnce({ kind: 'fit_clip', id, ripple, ...to });
   const moving = typeof speed.percent === 'object';
   const seconds = clip.length / clock.sampleRate;
   const frames = clock.frameOfSample(clip.start + clip.length) - clock.frameOfSample(clip.start);
@@ -38,12 +38,12 @@ export function SpeedFields({ clip }: { clip: Clip }) {
     <Control
       parameter={parameter}
       value={speed[key] ?? 0}
-      reset={() => void edit(set({ [key]: 0 }))}
+      reset={() => void atOnce(set({ [key]: 0 }))}
       edits={(v) => [set({ [key]: v })]}
       lane={`clip:${id}/${key}`}
     />
   );
-  const undo = (semitones: number) => void edit(set({ semitones, cents: 0 }));
+  const undo = (semitones: number) => void atOnce(set({ semitones, cents: 0 }));
   return (
     <section className="speed-fields" aria-label="Speed and pitch">
       <button
@@ -63,7 +63,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
           <Control
             parameter={moving ? SPEED : STEADY}
             value={speed.percent ?? 100}
-            reset={() => void edit({ kind: 'reset_speed', ids, ripple })}
+            reset={() => void atOnce({ kind: 'reset_speed', ids, ripple })}
             edits={(v) => [set({ percent: v, ripple })]}
             lane={`clip:${id}/percent`}
           />
@@ -79,6 +79,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
                 shown={`${seconds.toFixed(2)} s · ${frames} f`}
                 read={(text) => lengthFrom(clock, text, clip.start, clip.length)}
                 keep={(length) => fit({ length })}
+                heard
               />
             </label>
             <Switch
@@ -105,7 +106,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
               variant="default"
               aria-label="Reset speed"
               disabled={speed.percent === undefined}
-              onClick={() => void edit({ kind: 'reset_speed', ids, ripple })}
+              onClick={() => void atOnce({ kind: 'reset_speed', ids, ripple })}
             >
               Speed
             </Button>
@@ -114,7 +115,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
               variant="default"
               aria-label="Reset: speed and pitch"
               disabled={Object.keys(speed).length === 0}
-              onClick={() => void edit({ kind: 'reset_speed', ids, all: true, ripple })}
+              onClick={() => void atOnce({ kind: 'reset_speed', ids, all: true, ripple })}
             >
               Speed and pitch
             </Button>
@@ -123,7 +124,7 @@ export function SpeedFields({ clip }: { clip: Clip }) {
             label="Pitch"
             value={speed.pitch ?? 'hold'}
             data={{ hold: 'Keep', follow: 'Change with speed' }}
-            save={(pitch) => void edit(set({ pitch }))}
+            save={(pitch) => void atOnce(set({ pitch }))}
           />
           {facts && (
             <p className="quiet small speed-facts">
@@ -175,14 +176,14 @@ export function SpeedFields({ clip }: { clip: Clip }) {
             label="Formants"
             value={speed.formants ?? 'hold'}
             data={{ hold: 'Keep', follow: 'Change with pitch' }}
-            save={(formants) => void edit(set({ formants }))}
+            save={(formants) => void atOnce(set({ formants }))}
           />
           {shift(FORMANTS, 'formant_shift')}
           <Pair
             label="Material"
             value={speed.material ?? 'voice'}
             data={{ voice: 'Voice', music: 'Music or other' }}
-            save={(material) => void edit(set({ material }))}
+            save={(material) => void atOnce(set({ material }))}
           />
         </>
       )}

@@ -2,6 +2,7 @@
 import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
 import type { Clip, ReelDocument } from '../../reel/document';
+import { atOnce } from '../../hand/gesture';
 import { useSession } from '../../reel/session';
 import { newId } from '../../ui/ids';
 import { useTools } from '../tools/context';
@@ -29,9 +30,9 @@ export function useClipEdits() {
         if (!clips.length) return;
         const ids = clips.map((c) => c.id);
         const fresh = clips.map(() => newId('c'));
-        void session()
-          .edit({ kind: 'split_clips', ids, new: fresh, at: { frame: here() } })
-          .then((done) => done && pick(fresh));
+        void atOnce({ kind: 'split_clips', ids, new: fresh, at: { frame: here() } }).then(
+          (done) => done && pick(fresh),
+        );
       },
       /** Join two selected clips, or the selected one with the one that begins at its end. */
       join: () => {
@@ -40,22 +41,22 @@ export function useClipEdits() {
         const end = first.start + first.length;
         const next =
           second ?? neighbours(session().document, first.id).find((c) => c.start === end);
-        if (next) void session().edit({ kind: 'join_clips', ids: [first.id, next.id] });
+        if (next) void atOnce({ kind: 'join_clips', ids: [first.id, next.id] });
       },
       /** Let the sound inside the selected clips be heard so many frames later. */
       slip: (frames: number) => {
         const slips = chosen().map((clip) => ({ kind: 'slip_clip', id: clip.id, frames }));
-        if (slips.length) void session().edit(slips);
+        if (slips.length) void atOnce(slips);
       },
       /** Fit the first selected clip to the next cut, or to the next clip on its track. */
       fit: (until: 'cut' | 'gap') => {
         const [clip] = chosen();
-        if (clip) void session().edit({ kind: 'fit_clip', id: clip.id, until });
+        if (clip) void atOnce({ kind: 'fit_clip', id: clip.id, until });
       },
       /** Reset the selected clips' speed, or pitch and material as well. */
       resetSpeed: (all: boolean) => {
         const ids = chosen().map((c) => c.id);
-        if (ids.length) void session().edit({ kind: 'reset_speed', ids, all });
+        if (ids.length) void atOnce({ kind: 'reset_speed', ids, all });
       },
       /** Raise the selected clips that do not move; a key's worth. */
       raise: (db: number) => {
@@ -64,25 +65,25 @@ export function useClipEdits() {
           if (typeof level !== 'number') return [];
           return { kind: 'set_clip', id: clip.id, gain_db: level + db };
         });
-        if (raised.length) void session().edit(raised);
+        if (raised.length) void atOnce(raised);
       },
       /** Give the other selected clips the fades of one of them. */
       copyFades: (id: string) => {
         const to = chosen()
           .map((c) => c.id)
           .filter((c) => c !== id);
-        if (to.length) void session().edit({ kind: 'copy_fades', id, to });
+        if (to.length) void atOnce({ kind: 'copy_fades', id, to });
       },
       tie: (tied: boolean) => {
         const ids = chosen().map((c) => c.id);
-        if (ids.length) void session().edit({ kind: 'tie_clips', ids, tied });
+        if (ids.length) void atOnce({ kind: 'tie_clips', ids, tied });
       },
       /** Remove the selected clips; what follows on their tracks moves up. */
       removeWithGap: () => {
         const ids = chosen().map((c) => c.id);
         if (!ids.length) return;
         selected().select({ kind: 'none' });
-        void session().edit({ kind: 'remove_clips', ids, close_gap: true });
+        void atOnce({ kind: 'remove_clips', ids, close_gap: true });
       },
     };
   }, [clock]);

@@ -2,8 +2,8 @@ import { ActionIcon, Button, Tooltip } from '@mantine/core';
 import { IconRestore, IconX } from '@tabler/icons-react';
 import { useState } from 'react';
 import type { EffectTable, ParameterTable } from '../../api/client';
-import type { DrawnEffect } from '../../hand/gesture';
-import { useSession, type Command } from '../../reel/session';
+import { atOnce, type DrawnEffect } from '../../hand/gesture';
+import type { Command } from '../../reel/session';
 import { firstValue, type ParamValue, type Params } from '../../reel/document';
 import { entriesOf } from '../values/params';
 import { ParameterRow } from './ParameterRow';
@@ -22,8 +22,7 @@ interface Props {
 export function Bands({ table, params, edits, drawing, lanes }: Props) {
   const group = table.group!;
   const entries = entriesOf(params, group.id);
-  const edit = useSession((s) => s.edit);
-  const commit = (id: string, value: ParamValue) => void edit(edits(id, value));
+  const commit = (id: string, value: ParamValue) => void atOnce(edits(id, value));
   const [open, setOpen] = useState(0);
   const words = (entry: Record<string, ParamValue>) =>
     counting(group.parameters, entry)

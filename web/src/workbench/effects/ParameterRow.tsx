@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import type { EffectTable, ParameterTable } from '../../api/client';
-import type { DrawnEffect } from '../../hand/gesture';
-import { useSession, type Command } from '../../reel/session';
+import { atOnce, type DrawnEffect } from '../../hand/gesture';
+import type { Command } from '../../reel/session';
 import { firstValue, type ParamValue, type Params } from '../../reel/document';
 import { Choice } from '../fields/Choice';
 import { Control } from '../fields/Control';
@@ -37,14 +37,13 @@ function same(a: Props, b: Props): boolean {
 /** One parameter of an effect, as a choice among names or as a control. */
 export const ParameterRow = memo(function ParameterRow(props: Props) {
   const { table, parameter: p, id, params, edits, drawing, units, lanes } = props;
-  const edit = useSession((s) => s.edit);
   const value = valueOf(params, id);
   if (p.choices.length > 0)
     return (
       <Choice
         parameter={p}
         value={value ?? p.choices[p.default ?? 0]}
-        commit={(v) => void edit(edits(id, v))}
+        commit={(v) => void atOnce(edits(id, v))}
       />
     );
   const followed = p.follows ? table.parameters.find((q) => q.id === p.follows) : undefined;
@@ -60,7 +59,7 @@ export const ParameterRow = memo(function ParameterRow(props: Props) {
       parameter={p}
       value={isMovable(value) ? value : fallback}
       unset={value === undefined && p.default === null}
-      reset={() => void edit(edits(id, null))}
+      reset={() => void atOnce(edits(id, null))}
       edits={(v) => edits(id, v)}
       drawing={drawing}
       units={p.unit === 'ms' ? units : undefined}

@@ -50,6 +50,7 @@ export function FrameField({
         shown={`${frames} f`}
         read={read}
         keep={(wanted) => wanted !== frames && set(wanted, false)}
+        heard={save === undefined}
         nudge={(steps) => set(Math.max(0, frames + steps), true)}
       />
     </label>

@@ -33,6 +33,7 @@ export function PlaceFields({ start, end, track, move, trim, toTrack }: Props) {
         shown={clock.timecode(here)}
         read={(text) => momentFrom(clock, text, here)}
         keep={keep}
+        heard
         nudge={(steps) => keep(moved(clock.frameOfSample(here) + steps))}
       />
     </label>
@@ -51,6 +52,7 @@ export function PlaceFields({ start, end, track, move, trim, toTrack }: Props) {
           shown={lengthText(clock, end - start)}
           read={(text) => lengthFrom(clock, text, start, end - start)}
           keep={(length) => trim('end', start + length)}
+          heard
         />
       </label>
       <label className="frame-field">

@@ -1,6 +1,7 @@
 import { Tooltip } from '@mantine/core';
 import { useId, useState } from 'react';
 import { flushSync } from 'react-dom';
+import { useExpecting } from '../../hand/expecting';
 import { useSession } from '../../reel/session';
 import type { Reading } from '../../typed/values';
 import { sentence } from '../../ui/sentence';
@@ -19,6 +20,8 @@ interface Props<T> {
   /** It follows another value until it is set. */
   unset?: boolean | undefined;
   moves?: boolean | undefined;
+  /** It is heard: while it is typed, what is needed for that is made ready. */
+  heard?: boolean;
 }
 
 /**
@@ -26,11 +29,12 @@ interface Props<T> {
  * not understood stays, with the reason, until it is put right or given up.
  */
 export function TypedField<T>(props: Props<T>) {
-  const { label, shown, read, keep, nudge, unset, moves } = props;
+  const { label, shown, read, keep, nudge, unset, moves, heard } = props;
   const [text, setText] = useState<string | undefined>();
   const [why, setWhy] = useState('');
   const reason = useId();
   const tell = useSession((s) => s.tell);
+  const { typing, typed } = useExpecting();
   const restore = () => {
     setText(undefined);
     setWhy('');
@@ -49,6 +53,7 @@ export function TypedField<T>(props: Props<T>) {
     }
     restore();
     keep(value as T);
+    typed();
     return true;
   };
   return (
@@ -67,13 +72,18 @@ export function TypedField<T>(props: Props<T>) {
         onChange={(e) => {
           setText(e.currentTarget.value);
           setWhy('');
+          if (heard) typing();
         }}
         onBlur={() => {
-          if (text === undefined) return;
+          if (text === undefined) {
+            typed();
+            return;
+          }
           const { why: wrong } = text.trim() === shown ? { why: undefined } : read(text);
           if (wrong !== undefined) tell(sentence(wrong));
           else finish();
           restore();
+          typed();
         }}
         onDoubleClick={(e) => e.stopPropagation()}
         onKeyDown={(e) => {

@@ -73,6 +73,7 @@ export function ValueRow(props: Props) {
           moves={props.moves}
           read={(text) => readValue({ ...parameter, low: lowest ?? parameter.low }, text, units)}
           keep={keep}
+          heard
           nudge={(steps) => (settle ?? turn)(nudged(steps), true)}
         />
       )}

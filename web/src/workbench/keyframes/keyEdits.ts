@@ -1,6 +1,7 @@
 /** Edits of the selected keyframes; the selection goes with them. */
 import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
+import { atOnce } from '../../hand/gesture';
 import type { ReelDocument } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { useTools } from '../tools/context';
@@ -51,27 +52,24 @@ export function useKeyEdits() {
       /** Move keys; resolves when the document has followed. */
       move: async (keys: Key[], by: Shift) => {
         const after = gone(keys, by);
-        if (await session().edit({ kind: 'move_keyframes', keys, ...by })) select(after);
+        if (await atOnce({ kind: 'move_keyframes', keys, ...by })) select(after);
       },
       /** Keys have been moved: they stay selected. */
       followed: (keys: Key[], by: Shift) => select(gone(keys, by)),
       nudge: (frames: number) => {
         const keys = chosen();
         const after = follow(keys, (place) => movedByFrames(clock, place, frames));
-        void session()
-          .edit({ kind: 'move_keyframes', keys, frames })
-          .then((done) => done && select(after));
+        void atOnce({ kind: 'move_keyframes', keys, frames }).then((done) => done && select(after));
       },
-      raise: (share: number) =>
-        void session().edit({ kind: 'move_keyframes', keys: chosen(), share }),
+      raise: (share: number) => void atOnce({ kind: 'move_keyframes', keys: chosen(), share }),
       remove: (keys = chosen()) => {
         useSelection.getState().select({ kind: 'none' });
-        void session().edit({ kind: 'remove_keyframes', keys });
+        void atOnce({ kind: 'remove_keyframes', keys });
       },
       set: (values: Record<string, unknown>, keys = chosen()) =>
-        session().edit({ kind: 'set_keyframes', keys, ...values }),
+        atOnce({ kind: 'set_keyframes', keys, ...values }),
       change: (kind: string, values: Record<string, unknown> = {}) =>
-        session().edit({ kind, keys: chosen(), ...values }),
+        atOnce({ kind, keys: chosen(), ...values }),
       /** All keyframes of the lanes that have a selected one, or of the lane in hand. */
       all: () => {
         const names = new Set(chosen().map((k) => k.lane));
@@ -110,15 +108,13 @@ export function useKeyEdits() {
         const lanes = (inHand ? [inHand] : names).filter((name) => lane(name));
         if (!lanes.length) return false;
         const at = here();
-        void session()
-          .edit({
-            kind: 'put_keyframes',
-            keys: lanes.map((name) => ({ lane: name, moment: { sample: at } })),
-          })
-          .then((done) => {
-            if (done)
-              select(lanes.map((name) => ({ lane: name, at: at - (lane(name)?.origin ?? 0) })));
-          });
+        void atOnce({
+          kind: 'put_keyframes',
+          keys: lanes.map((name) => ({ lane: name, moment: { sample: at } })),
+        }).then((done) => {
+          if (done)
+            select(lanes.map((name) => ({ lane: name, at: at - (lane(name)?.origin ?? 0) })));
+        });
         return true;
       },
       copy: () => {
@@ -163,17 +159,15 @@ export function useKeyEdits() {
           };
         });
         if (!keys.length) return false;
-        void session()
-          .edit({ kind: 'put_keyframes', keys })
-          .then((done) => {
-            if (done)
-              select(
-                keys.map((k) => ({
-                  lane: k.lane,
-                  at: k.moment.sample - (lane(k.lane)?.origin ?? 0),
-                })),
-              );
-          });
+        void atOnce({ kind: 'put_keyframes', keys }).then((done) => {
+          if (done)
+            select(
+              keys.map((k) => ({
+                lane: k.lane,
+                at: k.moment.sample - (lane(k.lane)?.origin ?? 0),
+              })),
+            );
+        });
         return true;
       },
     };

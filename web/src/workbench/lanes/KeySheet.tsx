@@ -69,6 +69,7 @@ export function KeySheet() {
               placeholder="timecode"
               read={(text) => momentFrom(clock, text, earliest)}
               keep={moment}
+              heard
             />
           </label>
           {lanes.length === 1 && (
@@ -83,6 +84,7 @@ export function KeySheet() {
                   readValue({ ...first.lane.parameter, low: first.lane.lowest }, text)
                 }
                 keep={(v) => void edits.set({ value: v })}
+                heard
               />
             </label>
           )}

@@ -3,7 +3,7 @@ import { IconTrash } from '@tabler/icons-react';
 import { useState } from 'react';
 import { usePlayer } from '../../player/player';
 import type { Keyframe } from '../../reel/document';
-import { useSession } from '../../reel/session';
+import { atOnce } from '../../hand/gesture';
 import { WAYS } from '../keyframes/ways';
 import { momentFrom } from '../../typed/moments';
 import { readValue } from '../../typed/values';
@@ -21,7 +21,6 @@ const ROWS = 100;
 export function LaneTable({ name }: { name: string }) {
   const { effects } = useTools();
   const document = useReel((d) => d);
-  const edit = useSession((s) => s.edit);
   const select = useSelection((s) => s.select);
   const [rows, setRows] = useState(ROWS);
   const lane = laneOf(document, effects, name);
@@ -69,7 +68,7 @@ export function LaneTable({ name }: { name: string }) {
           variant="subtle"
           onClick={() => {
             const moment = { sample: Math.round(usePlayer.getState().position) };
-            void edit({ kind: 'put_keyframes', keys: [{ lane: name, moment }] });
+            void atOnce({ kind: 'put_keyframes', keys: [{ lane: name, moment }] });
           }}
         >
           Keyframe at the playhead
@@ -91,7 +90,6 @@ export function LaneTable({ name }: { name: string }) {
 
 function Row({ lane, point, number }: { lane: Lane; point: Keyframe; number: number }) {
   const { clock, player } = useTools();
-  const edit = useSession((s) => s.edit);
   const keys = [{ lane: lane.name, at: point.at }];
   const place = lane.origin + point.at;
   return (
@@ -104,7 +102,7 @@ function Row({ lane, point, number }: { lane: Lane; point: Keyframe; number: num
           read={(text) => momentFrom(clock, text, place)}
           keep={(to) => {
             player.seek(to);
-            void edit({ kind: 'set_keyframes', keys, moment: { sample: to } });
+            void atOnce({ kind: 'set_keyframes', keys, moment: { sample: to } });
           }}
         />
       </td>
@@ -114,7 +112,8 @@ function Row({ lane, point, number }: { lane: Lane; point: Keyframe; number: num
           label={`Value of keyframe ${number}`}
           shown={formatValue(lane.parameter, point.value)}
           read={(text) => readValue({ ...lane.parameter, low: lane.lowest }, text)}
-          keep={(value) => void edit({ kind: 'set_keyframes', keys, value })}
+          keep={(value) => void atOnce({ kind: 'set_keyframes', keys, value })}
+          heard
         />
       </td>
       <td>
@@ -123,7 +122,9 @@ function Row({ lane, point, number }: { lane: Lane; point: Keyframe; number: num
           aria-label={`To next from keyframe ${number}`}
           value={point.ease ?? 'linear'}
           data={WAYS.map((way) => ({ value: way.ease, label: way.label }))}
-          onChange={(e) => void edit({ kind: 'set_keyframes', keys, ease: e.currentTarget.value })}
+          onChange={(e) =>
+            void atOnce({ kind: 'set_keyframes', keys, ease: e.currentTarget.value })
+          }
         />
       </td>
       <td>
@@ -132,7 +133,7 @@ function Row({ lane, point, number }: { lane: Lane; point: Keyframe; number: num
           variant="subtle"
           color="gray"
           aria-label={`Remove keyframe ${number}`}
-          onClick={() => void edit({ kind: 'remove_keyframes', keys })}
+          onClick={() => void atOnce({ kind: 'remove_keyframes', keys })}
         >
           <IconTrash size={14} />
         </ActionIcon>

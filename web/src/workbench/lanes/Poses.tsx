@@ -5,6 +5,7 @@ import { memo, useState } from 'react';
 import type { EffectTable } from '../../api/client';
 import { usePlayer } from '../../player/player';
 import type { MarkerKind, Pose, ReelDocument } from '../../reel/document';
+import { useExpecting } from '../../hand/expecting';
 import { atOnce } from '../../hand/gesture';
 import { useSession } from '../../reel/session';
 import { newId } from '../../ui/ids';
@@ -47,6 +48,7 @@ function Stamping({ owner }: { owner: string }) {
   const inHand = useOpenLanes((s) => s.inHand);
   const queries = useQueryClient();
   const [run, setRun] = useState('');
+  const { typing, typed } = useExpecting();
   const [chosenOn, setOn] = useState<string | undefined>();
   const [over, setOver] = useState(OVER);
   const [when, setWhen] = useState<'before' | 'after'>('before');
@@ -83,7 +85,7 @@ function Stamping({ owner }: { owner: string }) {
     const stamp = newId('s');
     const text = run;
     const lane = target.name;
-    if (!(await atOnce([{ kind: 'stamp_poses', text, lane, moments, over, when, stamp }]))) return;
+    if (!(await atOnce({ kind: 'stamp_poses', text, lane, moments, over, when, stamp }))) return;
     setRun('');
     // What has been stamped is seen at once.
     const { names: shown, toggle } = useOpenLanes.getState();
@@ -157,7 +159,11 @@ function Stamping({ owner }: { owner: string }) {
             target.parameter.id === 'pan' ? 'right, left, both' : 'names or values, in order'
           }
           value={run}
-          onChange={(e) => setRun(e.currentTarget.value)}
+          onChange={(e) => {
+            setRun(e.currentTarget.value);
+            typing();
+          }}
+          onBlur={typed}
         />
         <div className="clip-row">
           <NativeSelect

@@ -2,6 +2,7 @@
 import { notifications } from '@mantine/notifications';
 import { useMemo } from 'react';
 import { usePlayer } from '../../player/player';
+import { atOnce } from '../../hand/gesture';
 import { effectsOf, NOTHING, type ReelDocument } from '../../reel/document';
 import { useSession, type Command } from '../../reel/session';
 import { useTools } from '../tools/context';
@@ -23,9 +24,7 @@ export function usePartEdits() {
     /** Lay copies, and select them. */
     const lay = (parts: Copied[], moment: number) => {
       const { commands, made } = copiesAt(parts, moment, reel(), session().id);
-      void session()
-        .edit(commands)
-        .then((done) => done && select(several(made)));
+      void atOnce(commands).then((done) => done && select(several(made)));
     };
     const copied = (laid: Laid[]): Copied[] => {
       const paths = new Map(reel().media?.map((m) => [m.id, m.path]));
@@ -40,18 +39,18 @@ export function usePartEdits() {
       any: () => chosen().length > 0,
       nudge: (frames: number) => {
         const moved = movedBy(partsOf(selection()), { frames });
-        if (moved.length) void session().edit(moved);
+        if (moved.length) void atOnce(moved);
       },
       trim: (edge: 'start' | 'end') => {
         const trimmed = trimmedAt(reel(), partsOf(selection()), edge, here());
         if (!trimmed.length) return false;
-        void session().edit(trimmed);
+        void atOnce(trimmed);
         return true;
       },
       fade: (edge: 'in' | 'out') => {
         const faded = fadedAt(reel(), clock, partsOf(selection()), edge, here());
         if (!faded.length) return false;
-        void session().edit(faded);
+        void atOnce(faded);
         return true;
       },
       resetEffects: () => {
@@ -64,7 +63,7 @@ export function usePartEdits() {
               : partsOf(s).map((part) => `${part.kind}:${part.id}`);
         const treated = owners.filter((owner) => effectsOf(reel(), owner).length > 0);
         if (!treated.length) return false;
-        void session().edit(treated.map((owner) => ({ kind: 'reset_effects', owner })));
+        void atOnce(treated.map((owner) => ({ kind: 'reset_effects', owner })));
         return true;
       },
       copy: () => keepParts(copied(chosen())),
@@ -100,7 +99,7 @@ export function usePartEdits() {
         const removed = removing(chosen().map(named));
         if (!removed.length) return;
         select({ kind: 'none' });
-        void session().edit(removed);
+        void atOnce(removed);
       },
       /** All of the kinds that are selected; clips, if nothing is. */
       all: () => {

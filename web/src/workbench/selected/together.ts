@@ -1,7 +1,8 @@
 /** What is done in the sheet of one part, done to all parts that are selected with it. */
 import { useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { useSession, type Command } from '../../reel/session';
+import { atOnce } from '../../hand/gesture';
+import type { Command } from '../../reel/session';
 import { partsOf, useSelection, type Part } from './selection';
 
 /** Edits of one part that can be made of others as well. */
@@ -27,7 +28,6 @@ interface Together {
 
 /** @param owner What the sheet shows, as `clip:ID` or `treatment:ID`; others are not several. */
 export function useTogether(owner: string): Together {
-  const edit = useSession((s) => s.edit);
   const owners = useSelection(
     useShallow((s) => {
       const all = partsOf(s.selection).map((part) => `${part.kind}:${part.id}`);
@@ -46,10 +46,10 @@ export function useTogether(owner: string): Together {
       alike,
       edit: (commands) => {
         const list = Array.isArray(commands) ? (commands as Command[]) : [commands as Command];
-        return edit(alike(list));
+        return atOnce(alike(list));
       },
     };
-  }, [edit, owners]);
+  }, [owners]);
 }
 
 /** How many clips and treatments these are: “2 clips and a treatment”. */

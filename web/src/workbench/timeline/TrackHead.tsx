@@ -3,6 +3,7 @@ import { IconDots } from '@tabler/icons-react';
 import { memo, useState, type ReactNode } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { firstValue, type ReelDocument, type Track } from '../../reel/document';
+import { atOnce } from '../../hand/gesture';
 import { useTurning } from '../../hand/turning';
 import { useSession, type Command } from '../../reel/session';
 import { readValue } from '../../typed/values';
@@ -51,7 +52,7 @@ function Head({ track, index, handle }: Omit<Props, 'id'> & { track: Headed }) {
   const edit = useSession((s) => s.edit);
   const [naming, setNaming] = useState(false);
   const toggle = (what: 'mute' | 'solo') =>
-    void edit({ kind: 'set_track', id: track.id, [what]: !track[what] });
+    void atOnce({ kind: 'set_track', id: track.id, [what]: !track[what] });
   const gain = firstValue(track.gain_db, 0);
   const name = track.name ?? '';
   return (
@@ -235,6 +236,7 @@ function GainField(props: {
       shown={shown}
       read={(text) => readValue({ ...LEVEL, low: SILENCE_DB }, text)}
       keep={(value) => value !== gain && keep(value)}
+      heard
       nudge={(steps) => settle(Math.round((gain + steps * NUDGE_DB) * 10) / 10, true)}
     />
   );

@@ -1,6 +1,6 @@
 import { useShallow } from 'zustand/react/shallow';
 import type { ReelDocument } from '../../reel/document';
-import { useSession } from '../../reel/session';
+import { atOnce } from '../../hand/gesture';
 import { LEVEL, PAN, SILENCE_DB } from '../keyframes/lanes';
 import { Control } from '../fields/Control';
 import { MaterialField } from '../listening/MaterialField';
@@ -15,7 +15,6 @@ export function LevelFields({ owner, track: id }: { owner: string; track: string
       return found && without(found, 'clips', 'treatments', 'treatment');
     }),
   );
-  const edit = useSession((s) => s.edit);
   const set = (values: { gain_db?: number; pan?: number }) =>
     track ? { kind: 'set_track', id: track.id, ...values } : { kind: 'set_mix', ...values };
   return (
@@ -24,7 +23,7 @@ export function LevelFields({ owner, track: id }: { owner: string; track: string
         parameter={LEVEL}
         lowest={SILENCE_DB}
         value={(track ? track.gain_db : mix) ?? 0}
-        reset={() => void edit(set({ gain_db: 0 }))}
+        reset={() => void atOnce(set({ gain_db: 0 }))}
         edits={(v) => [set({ gain_db: v })]}
         lane={`${owner}/gain_db`}
       />
@@ -32,7 +31,7 @@ export function LevelFields({ owner, track: id }: { owner: string; track: string
         <Control
           parameter={PAN}
           value={track.pan ?? 0}
-          reset={() => void edit(set({ pan: 0 }))}
+          reset={() => void atOnce(set({ pan: 0 }))}
           edits={(v) => [set({ pan: v })]}
           lane={`${owner}/pan`}
         />

@@ -80,6 +80,7 @@ export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) 
             shown={`${seconds(tail).toFixed(2)} s`}
             read={read}
             keep={set}
+            heard
           />
         ) : (
           <span className="number quiet small" title={`${frames} f`}>

@@ -1,6 +1,7 @@
 /** Edits of the selected treatment, for keys and menus alike. */
 import { useMemo } from 'react';
 import type { ReelDocument, Treatment } from '../../reel/document';
+import { atOnce } from '../../hand/gesture';
 import { useSession } from '../../reel/session';
 import { newId } from '../../ui/ids';
 import { copiedLast, copiedParts } from '../selected/copied';
@@ -20,12 +21,10 @@ export function useTreatmentEdits() {
     };
     const copies = (id: string, places: Record<string, unknown>[]) => {
       const made = places.map((place) => ({ id: newId('f'), ...place }));
-      void session()
-        .edit({ kind: 'copy_treatment', id, copies: made })
-        .then((done) => {
-          const last = made[made.length - 1];
-          if (done && last) useSelection.getState().select({ kind: 'treatment', id: last.id });
-        });
+      void atOnce({ kind: 'copy_treatment', id, copies: made }).then((done) => {
+        const last = made[made.length - 1];
+        if (done && last) useSelection.getState().select({ kind: 'treatment', id: last.id });
+      });
     };
     /** The treatment that was copied last, if it is still there, or else the selected one. */
     const source = () => {
@@ -57,13 +56,13 @@ export function useTreatmentEdits() {
       order: (by: -1 | 1) => {
         const own = chosen();
         if (!own) return false;
-        void session().edit({ kind: 'order_treatment', id: own.id, by });
+        void atOnce({ kind: 'order_treatment', id: own.id, by });
         return true;
       },
       toCut: (edge: 'start' | 'end') => {
         const t = chosen();
         if (!t) return false;
-        void session().edit({ kind: 'stretch_to_cut', id: t.id, edge });
+        void atOnce({ kind: 'stretch_to_cut', id: t.id, edge });
         return true;
       },
     };

@@ -30,6 +30,9 @@ EVENTS = """() => {
   window.addEventListener('keydown', (e) => window.__hand.push([e.timeStamp, 0, 0]), true);
 }"""
 
+STEP = "(window.__hand.findLast(([, x, y]) => x === 0 && y === 0) ?? window.__hand[0])[0]"
+"""What is typed is kept with its last key; a pointer that stands has moves of its own after it."""
+
 
 @dataclass
 class Take:
@@ -147,7 +150,7 @@ def acting(page: Page, acts: list[Callable[[], None]], apart: float, seed: int) 
     Returns
     -------
     list of float
-        When the page had the last event of each, in ms: of the pointer, or of a key.
+        When the page had the event of each, in ms: the first of the pointer, or the last key.
     """
     rng = np.random.default_rng(seed)
     times = []
@@ -155,6 +158,6 @@ def acting(page: Page, acts: list[Callable[[], None]], apart: float, seed: int) 
         page.evaluate("window.__hand.length = 0")
         act()
         page.wait_for_function("window.__hand.length > 0")
-        times.append(float(page.evaluate("window.__hand.at(-1)[0]")))
+        times.append(float(page.evaluate(STEP)))
         page.wait_for_timeout(1000 * apart + rng.uniform(0, 100))
     return times

@@ -15,8 +15,8 @@ from bathyphon.server.front_door import FrontDoor
 
 FIRST_ANSWERS_SECONDS = 5.0
 TURN_SECONDS = 0.0005
-"""A thread holds the interpreter for so long while others want it. A kernel lets go of it many times
-in a block of sound: with the usual 5 ms an edit beside it would hold it up each time."""
+"""A thread holds the interpreter for so long while others want it. A block of sound lets go of it
+many times, for a kernel each: with the usual 5 ms an edit beside it would hold it up each time."""
 HAND = re.compile(r"/api/reels/([0-9a-f-]{36})/hand")
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "bathyphon.server.settings.local")

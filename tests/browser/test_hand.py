@@ -1,12 +1,13 @@
 """The hand: what moves is seen and heard while it moves; Escape brings back what was."""
 
 import json
+from functools import partial
 
 import numpy as np
 import pytest
 import soundfile
 from conftest import Api, Bench, Made, at_rest
-from hands import at_every_frame, followed, latencies, sine, stepping, take
+from hands import acting, at_every_frame, followed, latencies, sine, stepping, take
 from media import RATE
 
 
@@ -469,6 +470,33 @@ def test_a_step_of_the_hand_is_heard_before_the_next(listening):
           f"95 % {np.percentile(found, 95):.0f} ms")  # fmt: skip
     assert len(found) >= 12
     assert sum(ms < 400 for ms in found) >= 0.7 * len(found)
+
+
+@pytest.mark.alone
+def test_what_is_typed_or_pressed_is_heard_as_soon_and_is_one_edit_each(listening, noisy):
+    page = listening.page
+    field = page.get_by_role("textbox", name="Level, value", exact=True)
+    switch = page.get_by_role("switch", name="Gain on")
+
+    def type_it(text):
+        field.select_text()
+        page.keyboard.type(text, delay=60)
+        page.keyboard.press("Enter")
+
+    typed = [partial(type_it, text) for text in ("-24 dB", "0 dB") * 4]
+    pressed = [partial(switch.press, " ")] * 8
+    before = noisy.revision
+    found = {}
+    for name, acts in (("typed", typed), ("pressed", [typed[0], *pressed])):
+        times = []
+        taken = take(page, lambda acts=acts, times=times: times.extend(acting(page, acts, 0.4, 5)))
+        found[name] = latencies(taken, times)
+        print(f"{name}: {len(found[name])} steps, median {np.median(found[name]):.0f} ms, "
+              f"95 % {np.percentile(found[name], 95):.0f} ms")  # fmt: skip
+    assert noisy.revision == before + len(typed) + 1 + len(pressed)
+    for steps in found.values():
+        assert len(steps) >= 6
+        assert sum(ms < 400 for ms in steps) >= 0.7 * len(steps)
 
 
 @pytest.mark.alone

@@ -24,7 +24,10 @@ export function usePartEdits() {
     /** Lay copies, and select them. */
     const lay = (parts: Copied[], moment: number) => {
       const { commands, made } = copiesAt(parts, moment, reel(), session().id);
-      void atOnce(commands).then((done) => done && select(several(made)));
+      // Of many parts there is much to say: too much for a hand's line.
+      void session()
+        .edit(commands)
+        .then((done) => done && select(several(made)));
     };
     const copied = (laid: Laid[]): Copied[] => {
       const paths = new Map(reel().media?.map((m) => [m.id, m.path]));

@@ -98,7 +98,8 @@ def test_the_echo_is_heard_after_the_clip_and_ring_out_does_what_it_says(bench, 
         places, sound = bench.listened(0.8)
         expected = made.render(tmp_path)
         np.testing.assert_allclose(sound, expected[:, places], atol=1e-6)
-        levels[label] = float(np.sqrt(np.mean(sound**2)))
+        # More may have been heard where the machine is slow, and an echo dies away.
+        levels[label] = float(np.sqrt(np.mean(sound[:, : round(0.8 * RATE)] ** 2)))
     assert levels["Until silent"] > 0.005
     assert levels["Off"] == 0.0
 

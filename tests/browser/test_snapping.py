@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from conftest import at_rest, pressed
+from media import RATE
 
 FRAME = 1920
 
@@ -128,3 +129,53 @@ def test_a_tail_is_taken_hold_of_and_lasts_so_long_from_then_on(bench, made):
     page.wait_for_function(f"(was) => {value} === was", arg=was)
     page.wait_for_timeout(200)
     assert spans(made)[0]["ring_out"] == ring
+
+
+DRAG = """([grip, name, by]) => {
+  if (name) document.querySelector(`[aria-label="${name}"]`).click();
+  const target = document.querySelector(`[data-treatment=f1] [data-grip=${grip}]`) ??
+    document.querySelector(`[data-grip=${grip}]`);
+  const say = (type, x) => target.dispatchEvent(new PointerEvent(type, {
+    pointerId: 1, button: 0, buttons: type === 'pointerup' ? 0 : 1, clientX: x, clientY: 300,
+    altKey: true, bubbles: true, cancelable: true,
+  }));
+  say('pointerdown', 600);
+  say('pointermove', 600 + by);
+  say('pointerup', 600 + by);
+}"""
+
+
+@pytest.mark.parametrize("grip", ["end", "tail"])
+def test_what_is_dragged_before_it_is_laid_out_anew_goes_as_far_as_the_pointer(bench, made, grip):
+    """What has been zoomed is only stretched at first, and on a busy machine for a while."""
+    page = bench.page
+    reverb = {"id": "e", "kind": "reverb", "params": {"decay_s": 2}}
+    made.edit(
+        kind="add_treatment", track="music", id="f1", name="Under",
+        start={"frame": 120}, end={"frame": 160}, effects=[reverb],
+    )  # fmt: skip
+    made.edit(kind="set_chain", owner="treatment:f1", ring_out=RATE)
+    page.locator("[data-treatment=f1]").press("Enter")
+    page.locator("[data-grip=tail]").wait_for()
+
+    def length():
+        treatment = spans(made)[0]
+        return treatment["ring_out"] if grip == "tail" else treatment["length"]
+
+    def dragged(name):
+        before = length()
+        page.evaluate(DRAG, [grip, name, 40])
+        page.wait_for_timeout(300)
+        bench.saved()
+        bench.laid_out()
+        return length() - before
+
+    page.get_by_role("button", name="Zoom in").click()
+    bench.laid_out()
+    at_rest(page.locator("[data-treatment=f1]"))
+    wanted = dragged("")
+    assert wanted > FRAME
+    page.get_by_role("button", name="Zoom out").click()
+    bench.laid_out()
+    at_rest(page.locator("[data-treatment=f1]"))
+    assert abs(dragged("Zoom in") - wanted) <= FRAME

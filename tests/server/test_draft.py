@@ -209,7 +209,7 @@ def test_the_reel_is_looked_up_again_only_where_it_may_be_another_one(api, reel,
     at_0 = {"revision": 0}
     assert times(at_0, at_0, at_0, at_0) == 1
     assert times(at_0, {"revision": 1}) == 2
-    assert times(at_0, {**at_0, "edit_id": str(uuid.uuid4())}) == 2
+    assert times(at_0, {**at_0, "edit_id": str(uuid.uuid4())}) == 1
     assert times({"revision": 1}) == 1
     monkeypatch.setattr("bathyphon.server.sound.hand.TOO_OLD_SECONDS", 0.0)
     assert times(at_0, at_0, at_0) == 3

@@ -200,8 +200,9 @@ class _Line:
 
     def _behind(self, wanted: Wanted) -> bool:
         """Whether what was looked up cannot be what the window asks about."""
-        if wanted.edit_id or wanted.revision is None or self._looked_up is None:
+        if wanted.revision is None or self._looked_up is None:
             return True
+        # One without the edit that a draft has become is right with the draft.
         if self._found[0].revision < wanted.revision:
             return True
         return time.monotonic() - self._looked_up > TOO_OLD_SECONDS

@@ -5,6 +5,7 @@ import { useTools } from '../tools/context';
 import { useReadout } from './readout';
 import { snap } from './snap';
 import { targetsNow } from './targets';
+import { useView } from './view';
 
 const MOVED_PX = 3;
 
@@ -14,6 +15,7 @@ interface Props {
   /** The sample after the owner's last, and how long it rings out after it. */
   end: number;
   tail: number;
+  /** Samples a pixel that it is laid out for. */
   scale: number;
   left: number;
   top: number;
@@ -29,14 +31,16 @@ export function TailGrip({ owner, end, tail, scale, left, top, height }: Props) 
     e.preventDefault();
     e.stopPropagation();
     const from = e.clientX;
+    // As it is seen: what it is laid out for may be late.
+    const seen = useView.getState().scale;
     const targets = targetsNow(clock);
     let meant = false;
     drag(e, {
       moved: (m) => {
         meant ||= Math.abs(m.clientX - from) >= MOVED_PX;
         if (!meant) return undefined;
-        const free = end + tail + (m.clientX - from) * scale;
-        const found = snap(Math.max(end, free), targets, clock, scale, m.altKey);
+        const free = end + tail + (m.clientX - from) * seen;
+        const found = snap(Math.max(end, free), targets, clock, seen, m.altKey);
         const ring_out = Math.max(0, found.sample - end);
         show({ sample: end + ring_out, to: found.to, text: textOf(clock, ring_out) });
         return [{ kind: 'set_chain', owner, ring_out: ring_out > 0 ? ring_out : 'none' }];

@@ -15,6 +15,7 @@ import { TailGrip } from '../axis/TailGrip';
 import { SyncBadge } from './SyncBadge';
 import { useClipDrag } from './useClipDrag';
 import { useSlip } from './useSlip';
+import { useView } from '../axis/view';
 import { Wave } from '../axis/Wave';
 import { useWaveSize, waveGain } from '../axis/waveSize';
 
@@ -107,7 +108,9 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
         onKeyDown={(e) => pressToSelect(e, { kind: 'clip', id: clip.id })}
         onDoubleClick={(e) => {
           const lane = e.currentTarget.closest('[data-track]')?.getBoundingClientRect();
-          const here = Math.max(0, start + (e.clientX - (lane?.left ?? 0)) * scale);
+          // As it is seen: what it is laid out for may be late.
+          const seen = useView.getState();
+          const here = Math.max(0, seen.start + (e.clientX - (lane?.left ?? 0)) * seen.scale);
           player.seek(clock.sampleOfFrame(clock.frameOfSample(here)));
         }}
       >

@@ -21,6 +21,7 @@ import { useReadout } from '../axis/readout';
 import { CLICK_REACH_PX, snap } from '../axis/snap';
 import { targetsNow } from '../axis/targets';
 import { Following, useShown, useShownX } from '../axis/shown';
+import { useView } from '../axis/view';
 import { Wave } from '../axis/Wave';
 import { boxed, useBox } from '../keyframes/box';
 import { curvePath } from '../keyframes/curvePath';
@@ -73,9 +74,11 @@ export const LaneView = memo(function LaneView({ lane, clips }: Props) {
   const landing = (m: { clientX: number; clientY: number; altKey: boolean }) => {
     if (!body.current) return undefined;
     const box = body.current.getBoundingClientRect();
-    const sample = start + (m.clientX - box.left) * scale;
+    // As it is seen: what it is laid out for may be late.
+    const seen = useView.getState();
+    const sample = seen.start + (m.clientX - box.left) * seen.scale;
     return {
-      ...snap(sample, targetsNow(clock), clock, scale, m.altKey, CLICK_REACH_PX),
+      ...snap(sample, targetsNow(clock), clock, seen.scale, m.altKey, CLICK_REACH_PX),
       value: roundly(lane, valueIn(lane, 1 - (m.clientY - box.top - EDGE) / (HEIGHT - 2 * EDGE))),
     };
   };

@@ -42,7 +42,7 @@ export const TreatmentView = memo(function TreatmentView(props: Props) {
   const alone = useSelection((s) => partsOf(s.selection).length === 1);
   const parts = usePartEdits();
   const tail = useSession((s) => s.derived?.tails[path] ?? 0);
-  const { drag, row, begin } = useTreatmentDrag(treatment, height, scale);
+  const { drag, row, begin } = useTreatmentDrag(treatment, height);
   const shape = drag ?? treatmentSpan(treatment);
   const left = x(shape.start);
   const right = x(shape.end);

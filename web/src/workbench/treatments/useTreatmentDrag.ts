@@ -12,6 +12,7 @@ import { overlap } from './order';
 import { useReadout } from '../axis/readout';
 import { snap } from '../axis/snap';
 import { targetsNow } from '../axis/targets';
+import { useView } from '../axis/view';
 import { dragged, readoutOf, shiftOf, type Span, type SpanPart } from '../axis/spanDrag';
 
 const MOVED_PX = 3;
@@ -30,10 +31,9 @@ export function treatmentSpan(t: Treatment): Span {
 
 /**
  * @param height Pixels of a row.
- * @param scale Samples a pixel.
  * @returns Its span and its shift in pixels down while it is dragged, and what begins a drag.
  */
-export function useTreatmentDrag(treatment: Treatment, height: number, scale: number) {
+export function useTreatmentDrag(treatment: Treatment, height: number) {
   const { clock } = useTools();
   const [drag, setDrag] = useState<{ part: SpanPart; span: Span } | undefined>();
   const [row, setRow] = useState(0);
@@ -50,6 +50,8 @@ export function useTreatmentDrag(treatment: Treatment, height: number, scale: nu
     const document = useSession.getState().document ?? NOTHING;
     const origin = treatmentSpan(treatment);
     const from = { x: e.clientX, y: e.clientY };
+    // As it is seen: what it is laid out for may be late.
+    const { scale } = useView.getState();
     const targets = targetsNow(clock, treatment.id);
     const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
     let latest: Span | undefined;

@@ -41,8 +41,8 @@ class Kind(IntEnum):
 @dataclass(eq=False)
 class _Work:
     kind: Kind
-    number: int
     later: Wanted
+    number: int = -1
     spent: float = 0.0
     began: float = 0.0
     go: threading.Event = field(default_factory=threading.Event)
@@ -91,7 +91,7 @@ class Turns:
         Superseded
             If it is no longer wanted before it is its turn.
         """
-        work = _Work(kind, next(self._numbers), later)
+        work = _Work(kind, later)
 
         def going_on() -> bool:
             return wanted() and self._give_way(work, wanted)
@@ -108,6 +108,9 @@ class Turns:
     def _await(self, work: _Work, wanted: Wanted) -> None:
         work.go.clear()
         with self._lock:
+            # Numbered as it joins the others: one that is still on its way goes before nobody.
+            if work.number < 0:
+                work.number = next(self._numbers)
             self._waiting.add(work)
             self._hand_on()
         pause = SELDOM_SECONDS if work.kind is Kind.LONG else LOOK_SECONDS

@@ -279,6 +279,29 @@ def test_keys_that_nudge_are_one_step_however_fast_they_come(laid, made):
     assert made.document == before
 
 
+def test_what_is_pressed_while_it_plays_is_kept_however_fast_it_comes(laid, made, tmp_path):
+    page = laid.page
+    open_card(laid, "Gain")
+    revision = made.revision
+    laid.go_to(110)
+    laid.play()
+    # Before any of it has been heard, the first of them not even sent.
+    page.evaluate("""() => {
+      for (const name of ['Solo Music', 'Mute Voice', 'Muffle on', 'Gain on'])
+        document.querySelector(`[aria-label="${name}"]`).click();
+    }""")
+    laid.saved()
+    laid.pause()
+    assert made.revision == revision + 4
+    voice, music = made.document["tracks"][:2]
+    assert voice["mute"]
+    assert music["solo"]
+    assert all(effect["bypass"] for effect in music["treatments"][0]["effects"])
+    laid.go_to(110)
+    places, sound = laid.listened(0.5)
+    np.testing.assert_allclose(sound, made.render(tmp_path)[:, places], atol=1e-6)
+
+
 def test_what_is_given_up_stays_so_whatever_is_done_next(laid, made):
     page = laid.page
     before = made.document

@@ -82,7 +82,7 @@ def test_what_moves_is_drawn_anew_and_what_stands_around_it_is_not(bench, made):
     played = drawn(page, lambda: page.wait_for_timeout(2000))
     bench.pause()
     print(f"{turned:.0f} for a step of a control, {played} in three seconds of playing")
-    assert 5 < turned < 200
+    assert 5 < turned < 150
     assert 50 < played < 1000
 
 

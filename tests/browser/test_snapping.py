@@ -26,6 +26,17 @@ def spans(made):
     return made.document["tracks"][1]["treatments"]
 
 
+def ringing(page, made, start, end):
+    """A reverb on the music from frame to frame, selected: its ring-out can be taken hold of."""
+    reverb = {"id": "r", "kind": "reverb", "params": {"decay_s": 4.0}}
+    made.edit(
+        kind="add_treatment", track="music", id="f1", name="Ring",
+        start={"frame": start}, end={"frame": end}, effects=[reverb],
+    )  # fmt: skip
+    page.locator("[data-treatment=f1]").press("Enter")
+    page.locator("[data-grip=tail]").wait_for()
+
+
 def test_what_is_dragged_snaps_to_a_shown_beat_and_says_so(bench, made, beats):
     page = bench.page
     made.edit(
@@ -98,15 +109,8 @@ def test_a_click_in_a_lane_lands_where_it_is_made_and_is_read_before(bench, made
 
 def test_a_tail_is_taken_hold_of_and_lasts_so_long_from_then_on(bench, made):
     page = bench.page
-    reverb = {"id": "r", "kind": "reverb", "params": {"decay_s": 4.0}}
-    made.edit(
-        kind="add_treatment", track="music", id="f1", name="Ring",
-        start={"frame": 300}, end={"frame": 400}, effects=[reverb],
-    )  # fmt: skip
-    page.locator("[data-treatment=f1]").focus()
-    page.keyboard.press("Enter")
+    ringing(page, made, 300, 400)
     grip = page.locator("[data-grip=tail]")
-    grip.wait_for()
     box = grip.bounding_box()
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     bench.drag(x, y, bench.x_of_frame(450))
@@ -149,14 +153,8 @@ DRAG = """([grip, name, by]) => {
 def test_what_is_dragged_before_it_is_laid_out_anew_goes_as_far_as_the_pointer(bench, made, grip):
     """What has been zoomed is only stretched at first, and on a busy machine for a while."""
     page = bench.page
-    reverb = {"id": "e", "kind": "reverb", "params": {"decay_s": 2}}
-    made.edit(
-        kind="add_treatment", track="music", id="f1", name="Under",
-        start={"frame": 120}, end={"frame": 160}, effects=[reverb],
-    )  # fmt: skip
+    ringing(page, made, 120, 160)
     made.edit(kind="set_chain", owner="treatment:f1", ring_out=RATE)
-    page.locator("[data-treatment=f1]").press("Enter")
-    page.locator("[data-grip=tail]").wait_for()
 
     def length():
         treatment = spans(made)[0]

@@ -10,7 +10,7 @@ from types import SimpleNamespace
 
 import numpy as np
 import pytest
-from asgiref.sync import async_to_sync
+from asgiref.sync import async_to_sync, sync_to_async
 from asgiref.testing import ApplicationCommunicator
 from conftest import RATE
 from django.db import OperationalError
@@ -41,6 +41,10 @@ def talk(api, path, questions, origin=OWN):
             return first.get("code", 1000)
         frames, unwanted = [], set()
         for question, answers in questions:
+            if callable(question):
+                # Something that happens between two questions.
+                await sync_to_async(question)()
+                continue
             await line.send_input({"type": "websocket.receive", "text": question})
             if not answers:
                 unwanted.add(json.loads(question)["number"])
@@ -187,6 +191,33 @@ def test_what_has_become_an_edit_is_not_done_twice(api, reel):
     assert api.post(f"/api/reels/{reel.pk}/edits", data).status_code == 200
     [(after, pcm)] = ask(api, reel, **wanted)
     assert (after["revision"], after["patch"], pcm.size) == (1, [], 9600)
+
+
+@pytest.mark.parametrize("known", [0, 1], ids=["not known yet", "known"])
+def test_what_becomes_an_edit_while_one_asks_is_not_done_twice(api, reel, known, monkeypatch):
+    """What the line knows of the reel may be from before the edit, or from after it."""
+    monkeypatch.setattr("bathyphon.server.sound.hand.LOOKED_UP_SECONDS", 60.0)
+    monkeypatch.setattr("bathyphon.server.sound.hand.TOO_OLD_SECONDS", 60.0)
+    louder = {"kind": "set_clip", "id": "c1", "gain_db": -6}
+    edit_id = str(uuid.uuid4())
+    mark = {"kind": "add_markers", "markers": [{"id": "m", "at": RATE, "label": "Door"}]}
+    asked = {"commands": [louder, mark], "sound": [[0, 4800]], "edit_id": edit_id}
+
+    def commit():
+        data = {"edit_id": edit_id, "base": 0, "commands": [louder, mark]}
+        assert api.post(f"/api/reels/{reel.pk}/edits", data).status_code == 200
+
+    questions = [
+        (json.dumps({**asked, "number": 1, "revision": 0}), 1),
+        (commit, 0),
+        (json.dumps({**asked, "number": 2, "revision": known}), 1),
+    ]
+    (before, was), (after, now) = talk(api, f"/api/reels/{reel.pk}/hand", questions)
+    assert before["patch"]
+    # With the draft on the reel as it was, or without one on the reel as it is.
+    assert (after["revision"] == 0) == bool(after["patch"])
+    assert after["revision"] == known
+    np.testing.assert_array_equal(was, now)
 
 
 def test_the_reel_is_looked_up_again_only_where_it_may_be_another_one(api, reel, monkeypatch):

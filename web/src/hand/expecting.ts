@@ -1,6 +1,6 @@
 /** Whoever types a value is about to set it. */
 import { useEffect, useRef } from 'react';
-import { expect } from './gesture';
+import { makeReady } from './gesture';
 
 /** Who has typed nothing for so long may be thinking of something else. */
 const THINKS_MS = 5000;
@@ -24,7 +24,7 @@ export function useExpecting(): Expecting {
   const typing = () => {
     clearTimeout(timer.current);
     timer.current = setTimeout(typed, THINKS_MS);
-    over.current ??= expect();
+    over.current ??= makeReady();
   };
   useEffect(
     () => () => {

@@ -2,7 +2,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { usePlayer } from '../player/player';
 import { useSession } from '../reel/session';
-import { atOnce, begin, expect as expecting } from './gesture';
+import { atOnce, begin, makeReady } from './gesture';
 
 const louder = { kind: 'set_clip', gain_db: 3 };
 const session = () => useSession.getState();
@@ -41,7 +41,7 @@ afterEach(() => {
 
 describe('a value that is being typed', () => {
   it('is expected until it is given up', () => {
-    const over = expecting();
+    const over = makeReady();
     expect(session().draft?.commands).toEqual([]);
     over();
     expect(session().draft).toBeUndefined();
@@ -49,7 +49,7 @@ describe('a value that is being typed', () => {
   });
 
   it('is kept by a gesture that goes on from there, without a break', async () => {
-    const over = expecting();
+    const over = makeReady();
     expect(await atOnce(louder)).toBe(true);
     over();
     expect(sent).toEqual([[louder]]);
@@ -58,12 +58,12 @@ describe('a value that is being typed', () => {
   });
 
   it('does not let go of what another hand holds', () => {
-    const over = expecting();
+    const over = makeReady();
     const gesture = begin();
     over();
     expect(session().draft?.commands).toEqual([]);
     gesture.update([louder]);
-    const none = expecting();
+    const none = makeReady();
     none();
     expect(session().draft?.commands).toEqual([louder]);
     gesture.cancel();

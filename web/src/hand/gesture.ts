@@ -6,6 +6,7 @@
  */
 import { create } from 'zustand';
 import { usePlayer } from '../player/player';
+import { listOf } from '../reel/draft';
 import { useSession, type Command } from '../reel/session';
 import type { DrawnEffect } from './messages';
 
@@ -78,7 +79,7 @@ export function begin({ drawing, over }: Ways = {}): Gesture {
  * Something may be done soon, as where a value is being typed: while the reel plays the server makes
  * ready for it. Gives what says that it is no longer expected.
  */
-export function expect(): () => void {
+export function makeReady(): () => void {
   const { draft, setDraft } = useSession.getState();
   if (draft) return () => {};
   setDraft(NOTHING);
@@ -89,11 +90,11 @@ export function expect(): () => void {
   };
 }
 
-/** What is done with one press; while the reel plays it is heard as soon as what is dragged. */
+/** What is done with one press; while the reel plays it is heard before it is recorded. */
 export function atOnce(commands: Command | readonly Command[]): Promise<boolean> {
   if (!usePlayer.getState().playing) return useSession.getState().edit(commands);
   const gesture = begin();
-  gesture.update(Array.isArray(commands) ? (commands as Command[]) : [commands as Command]);
+  gesture.update(listOf(commands));
   return gesture.commit();
 }
 

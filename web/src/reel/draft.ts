@@ -11,6 +11,11 @@ import { applyPatch, type Op } from './patch';
 export type Command = { kind: string } & Record<string, unknown>;
 export type Derived = ReelState['derived'];
 
+/** One edit may be said as the command that it is made of. */
+export function listOf(commands: Command | readonly Command[]): readonly Command[] {
+  return 'kind' in commands ? [commands] : commands;
+}
+
 export interface Draft {
   commands: readonly Command[];
   /** What the server has made of it, or of one a moment before, at a revision of the reel. */

@@ -16,7 +16,7 @@ import {
   type ReelState,
 } from '../api/client';
 import type { ReelDocument } from './document';
-import { withDraft, type Command, type Committed, type Derived, type Draft } from './draft';
+import { listOf, withDraft, type Command, type Committed, type Derived, type Draft } from './draft';
 import { applyPatch, type Op } from './patch';
 import { makeQueue, type Queue, type SaveState } from './queue';
 
@@ -243,7 +243,7 @@ export const useSession = create<Session>()((set, get) => {
     },
     edit: (commands) => {
       get().settle?.();
-      return send(Array.isArray(commands) ? commands : [commands as Command]);
+      return send(listOf(commands));
     },
     setDraft: (commands) => {
       const { committed, draft } = get();

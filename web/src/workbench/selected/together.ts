@@ -2,7 +2,7 @@
 import { useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { atOnce } from '../../hand/gesture';
-import type { Command } from '../../reel/session';
+import { listOf, type Command } from '../../reel/draft';
 import { partsOf, useSelection, type Part } from './selection';
 
 /** Edits of one part that can be made of others as well. */
@@ -44,10 +44,7 @@ export function useTogether(owner: string): Together {
       );
     return {
       alike,
-      edit: (commands) => {
-        const list = Array.isArray(commands) ? (commands as Command[]) : [commands as Command];
-        return atOnce(alike(list));
-      },
+      edit: (commands) => atOnce(alike(listOf(commands))),
     };
   }, [owners]);
 }

@@ -135,10 +135,10 @@ def test_a_tail_is_taken_hold_of_and_lasts_so_long_from_then_on(bench, made):
     assert spans(made)[0]["ring_out"] == ring
 
 
-DRAG = """([grip, name, by]) => {
+DRAG = """([within, grip, name, by]) => {
   if (name) document.querySelector(`[aria-label="${name}"]`).click();
-  const target = document.querySelector(`[data-treatment=f1] [data-grip=${grip}]`) ??
-    document.querySelector(`[data-grip=${grip}]`);
+  const target = document.querySelector(`${within} [data-treatment=f1] [data-grip=${grip}]`) ??
+    document.querySelector(`${within} [data-grip=${grip}]`);
   const say = (type, x) => target.dispatchEvent(new PointerEvent(type, {
     pointerId: 1, button: 0, buttons: type === 'pointerup' ? 0 : 1, clientX: x, clientY: 300,
     altKey: true, bubbles: true, cancelable: true,
@@ -162,7 +162,7 @@ def test_what_is_dragged_before_it_is_laid_out_anew_goes_as_far_as_the_pointer(b
 
     def dragged(name):
         before = length()
-        page.evaluate(DRAG, [grip, name, 40])
+        page.evaluate(DRAG, ["", grip, name, 40])
         page.wait_for_timeout(300)
         bench.saved()
         bench.laid_out()
@@ -177,3 +177,31 @@ def test_what_is_dragged_before_it_is_laid_out_anew_goes_as_far_as_the_pointer(b
     bench.laid_out()
     at_rest(page.locator("[data-treatment=f1]"))
     assert abs(dragged("Zoom in") - wanted) <= FRAME
+
+
+@pytest.mark.parametrize("grip", ["end", "tail"])
+def test_in_the_magnifier_it_goes_as_far_too_though_what_is_around_has_just_been_zoomed(
+    bench, made, grip
+):
+    page = bench.page
+    ringing(page, made, 120, 132)
+    made.edit(kind="set_chain", owner="treatment:f1", ring_out=FRAME * 8)
+    page.get_by_role("button", name="Magnify the cuts of Ring").click()
+    glass = page.get_by_role("region", name="Magnified: Ring")
+    glass.wait_for()
+    at_rest(glass)
+
+    def dragged(name, px):
+        key = "ring_out" if grip == "tail" else "length"
+        before = spans(made)[0][key]
+        page.evaluate(DRAG, [".magnifier", grip, name, px])
+        page.wait_for_timeout(300)
+        bench.saved()
+        bench.laid_out()
+        at_rest(glass)
+        return (spans(made)[0][key] - before) / FRAME
+
+    assert dragged("", 45) == pytest.approx(5, abs=0.5)
+    # Stretched along with the timeline until it is laid out anew.
+    assert dragged("Zoom in", 72) == pytest.approx(5, abs=0.5)
+    assert dragged("Zoom out", 45) == pytest.approx(8, abs=0.5)

@@ -5,7 +5,7 @@ import { useTools } from '../tools/context';
 import { useReadout } from './readout';
 import { snap } from './snap';
 import { targetsNow } from './targets';
-import { useView } from './view';
+import { useSeen } from './shown';
 
 const MOVED_PX = 3;
 
@@ -26,21 +26,21 @@ interface Props {
 export function TailGrip({ owner, end, tail, scale, left, top, height }: Props) {
   const { clock } = useTools();
   const { show } = useReadout.getState();
+  const seen = useSeen();
   const begin = (e: PointerEvent<Element>) => {
     if (e.button !== 0) return;
     e.preventDefault();
     e.stopPropagation();
     const from = e.clientX;
-    // As it is seen: what it is laid out for may be late.
-    const seen = useView.getState().scale;
+    const perPixel = seen().scale;
     const targets = targetsNow(clock);
     let meant = false;
     drag(e, {
       moved: (m) => {
         meant ||= Math.abs(m.clientX - from) >= MOVED_PX;
         if (!meant) return undefined;
-        const free = end + tail + (m.clientX - from) * seen;
-        const found = snap(Math.max(end, free), targets, clock, seen, m.altKey);
+        const free = end + tail + (m.clientX - from) * perPixel;
+        const found = snap(Math.max(end, free), targets, clock, perPixel, m.altKey);
         const ring_out = Math.max(0, found.sample - end);
         show({ sample: end + ring_out, to: found.to, text: textOf(clock, ring_out) });
         return [{ kind: 'set_chain', owner, ring_out: ring_out > 0 ? ring_out : 'none' }];

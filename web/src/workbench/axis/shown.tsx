@@ -7,6 +7,7 @@
 import {
   createContext,
   startTransition,
+  useCallback,
   useContext,
   useEffect,
   useLayoutEffect,
@@ -28,6 +29,7 @@ interface Shown extends Laid {
 }
 
 const ShownContext = createContext<Shown | undefined>(undefined);
+const SeenContext = createContext<() => Laid>(() => useView.getState());
 
 /** So much longer than laying out takes is waited before it is done again. */
 const REST = 4;
@@ -77,7 +79,17 @@ export function ShownView({ children }: { children: ReactNode }) {
 export function ShownAt(props: Shown & { children: ReactNode }) {
   const { start, scale, width, children } = props;
   const shown = useMemo(() => ({ start, scale, width }), [start, scale, width]);
-  return <ShownContext value={shown}>{children}</ShownContext>;
+  const around = useShown().scale;
+  // It is stretched along with what it lies in.
+  const seen = useCallback(
+    () => ({ start, scale: (scale * useView.getState().scale) / around }),
+    [start, scale, around],
+  );
+  return (
+    <ShownContext value={shown}>
+      <SeenContext value={seen}>{children}</SeenContext>
+    </ShownContext>
+  );
 }
 
 function now(): Shown {
@@ -89,6 +101,11 @@ export function useShown(): Shown {
   const shown = useContext(ShownContext);
   if (!shown) throw new Error('The timeline is not open.');
   return shown;
+}
+
+/** @returns What tells the stretch as it is seen now: what is laid out for may be late. */
+export function useSeen(): () => Laid {
+  return useContext(SeenContext);
 }
 
 /** Pixel of a sample within what follows the view. */

@@ -8,14 +8,13 @@ import { clipsOf, useSelection } from '../selected/selection';
 import { clipSpan } from './clipDrag';
 import { placeIn } from '../../time/outline';
 import { pitchPath, usePitch, usePitchShown } from './pitch';
-import { useShown, useShownX } from '../axis/shown';
+import { useSeen, useShown, useShownX } from '../axis/shown';
 import { slope } from '../axis/slope';
 import { SpeedBadge } from './SpeedBadge';
 import { TailGrip } from '../axis/TailGrip';
 import { SyncBadge } from './SyncBadge';
 import { useClipDrag } from './useClipDrag';
 import { useSlip } from './useSlip';
-import { useView } from '../axis/view';
 import { Wave } from '../axis/Wave';
 import { useWaveSize, waveGain } from '../axis/waveSize';
 
@@ -50,6 +49,7 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
   const labels = useMemo(() => new Map(tables.map((t) => [t.id, t.label])), [tables]);
   const x = useShownX();
   const { start, scale, width } = useShown();
+  const seen = useSeen();
   const chosen = useSelection((s) => clipsOf(s.selection).includes(clip.id));
   const tail = useSession((s) => s.derived?.tails[`${path}.treatment`] ?? 0);
   const speed = useSession((s) => s.derived?.speeds[clip.id]);
@@ -108,9 +108,8 @@ export const ClipView = memo(function ClipView({ clip, path, height, track }: Pr
         onKeyDown={(e) => pressToSelect(e, { kind: 'clip', id: clip.id })}
         onDoubleClick={(e) => {
           const lane = e.currentTarget.closest('[data-track]')?.getBoundingClientRect();
-          // As it is seen: what it is laid out for may be late.
-          const seen = useView.getState();
-          const here = Math.max(0, seen.start + (e.clientX - (lane?.left ?? 0)) * seen.scale);
+          const laid = seen();
+          const here = Math.max(0, laid.start + (e.clientX - (lane?.left ?? 0)) * laid.scale);
           player.seek(clock.sampleOfFrame(clock.frameOfSample(here)));
         }}
       >

@@ -13,7 +13,7 @@ import { useReadout } from '../axis/readout';
 import { snap } from '../axis/snap';
 import { targetsNow } from '../axis/targets';
 import { dragged, readoutOf, shiftOf, type Span, type SpanPart } from '../axis/spanDrag';
-import { useView } from '../axis/view';
+import { useSeen } from '../axis/shown';
 
 const MOVED_PX = 4;
 
@@ -31,6 +31,7 @@ export const useDragged = create<{ clip: string | undefined }>()(() => ({ clip: 
 /** Drags of the clips of a track, one at a time. */
 export function useClipDrag(track: string) {
   const { clock } = useTools();
+  const seen = useSeen();
   const [drag, setDrag] = useState<Dragged | undefined>();
   const begin =
     (clip: Clip, part: SpanPart, fit = false) =>
@@ -41,7 +42,7 @@ export function useClipDrag(track: string) {
       const document = useSession.getState().document ?? NOTHING;
       const { selection, select } = useSelection.getState();
       const { show } = useReadout.getState();
-      const { scale } = useView.getState();
+      const { scale } = seen();
       const choose = () => select({ kind: 'clip', id: clip.id });
       const own = { kind: 'clip', id: clip.id } as const;
       const chosen = isSelected(selection, own);

@@ -6,18 +6,19 @@ import { useSession, type Command } from '../../reel/session';
 import { placeIn } from '../../time/outline';
 import { useTools } from '../tools/context';
 import { useReadout } from '../axis/readout';
-import { useView } from '../axis/view';
+import { useSeen } from '../axis/shown';
 import { useDragged } from './useClipDrag';
 
 /** @returns Samples by which the sound would lie later, and what begins a drag. */
 export function useSlip(clip: Clip) {
   const { clock } = useTools();
+  const seen = useSeen();
   const [slip, setSlip] = useState<number | undefined>();
   const begin = (e: PointerEvent<Element>) => {
     if (e.button !== 0) return;
     e.preventDefault();
     e.stopPropagation();
-    const { scale } = useView.getState();
+    const { scale } = seen();
     const { show } = useReadout.getState();
     const frame = clock.sampleRate / clock.framesPerSecond;
     // Nothing of a wave is drawn before its beginning.

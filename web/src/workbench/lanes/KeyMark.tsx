@@ -8,7 +8,7 @@ import { useSelection } from '../selected/selection';
 import { useReadout } from '../axis/readout';
 import { snap } from '../axis/snap';
 import { targetsNow } from '../axis/targets';
-import { useView } from '../axis/view';
+import { useSeen } from '../axis/shown';
 import { useKeyEdits } from '../keyframes/keyEdits';
 import { sameKey, shifted, shiftTo, withKey, type Key, type Shift } from '../keyframes/keys';
 import { shareIn, type Lane } from '../keyframes/lanes';
@@ -39,6 +39,7 @@ export function KeyMark({ lane, point, shown, px, height, edge, keys, setShift }
   const show = useReadout((s) => s.show);
   const take = useOpenLanes((s) => s.take);
   const edits = useKeyEdits();
+  const seen = useSeen();
   const key = { lane: lane.name, at: point.at };
   const chosen = keys.some((k) => sameKey(k, key));
   const y = edge + (1 - shareIn(lane, shown.value)) * (height - 2 * edge);
@@ -53,7 +54,7 @@ export function KeyMark({ lane, point, shown, px, height, edge, keys, setShift }
     const own = chosen ? keys : e.shiftKey ? [...keys, key] : [key];
     if (!chosen) select({ kind: 'keys', keys: own });
     const from = { x: e.clientX, y: e.clientY };
-    const { scale } = useView.getState();
+    const { scale } = seen();
     const targets = targetsNow(clock);
     let by: Shift | undefined;
     const moved = (m: globalThis.PointerEvent): Command[] | undefined => {

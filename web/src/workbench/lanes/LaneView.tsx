@@ -20,8 +20,7 @@ import { keysOf, useSelection } from '../selected/selection';
 import { useReadout } from '../axis/readout';
 import { CLICK_REACH_PX, snap } from '../axis/snap';
 import { targetsNow } from '../axis/targets';
-import { Following, useShown, useShownX } from '../axis/shown';
-import { useView } from '../axis/view';
+import { Following, useSeen, useShown, useShownX } from '../axis/shown';
 import { Wave } from '../axis/Wave';
 import { boxed, useBox } from '../keyframes/box';
 import { curvePath } from '../keyframes/curvePath';
@@ -49,6 +48,7 @@ export const LaneView = memo(function LaneView({ lane, clips }: Props) {
   const { clock } = useTools();
   const x = useShownX();
   const { start, scale, width } = useShown();
+  const seen = useSeen();
   const { selection, select } = useSelection();
   const edit = useSession((s) => s.edit);
   const speeds = useSession((s) => s.derived?.speeds);
@@ -74,11 +74,10 @@ export const LaneView = memo(function LaneView({ lane, clips }: Props) {
   const landing = (m: { clientX: number; clientY: number; altKey: boolean }) => {
     if (!body.current) return undefined;
     const box = body.current.getBoundingClientRect();
-    // As it is seen: what it is laid out for may be late.
-    const seen = useView.getState();
-    const sample = seen.start + (m.clientX - box.left) * seen.scale;
+    const laid = seen();
+    const sample = laid.start + (m.clientX - box.left) * laid.scale;
     return {
-      ...snap(sample, targetsNow(clock), clock, seen.scale, m.altKey, CLICK_REACH_PX),
+      ...snap(sample, targetsNow(clock), clock, laid.scale, m.altKey, CLICK_REACH_PX),
       value: roundly(lane, valueIn(lane, 1 - (m.clientY - box.top - EDGE) / (HEIGHT - 2 * EDGE))),
     };
   };

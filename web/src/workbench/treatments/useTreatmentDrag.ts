@@ -12,7 +12,7 @@ import { overlap } from './order';
 import { useReadout } from '../axis/readout';
 import { snap } from '../axis/snap';
 import { targetsNow } from '../axis/targets';
-import { useView } from '../axis/view';
+import { useSeen } from '../axis/shown';
 import { dragged, readoutOf, shiftOf, type Span, type SpanPart } from '../axis/spanDrag';
 
 const MOVED_PX = 3;
@@ -35,6 +35,7 @@ export function treatmentSpan(t: Treatment): Span {
  */
 export function useTreatmentDrag(treatment: Treatment, height: number) {
   const { clock } = useTools();
+  const seen = useSeen();
   const [drag, setDrag] = useState<{ part: SpanPart; span: Span } | undefined>();
   const [row, setRow] = useState(0);
   const begin = (part: SpanPart) => (e: PointerEvent<Element>) => {
@@ -50,8 +51,7 @@ export function useTreatmentDrag(treatment: Treatment, height: number) {
     const document = useSession.getState().document ?? NOTHING;
     const origin = treatmentSpan(treatment);
     const from = { x: e.clientX, y: e.clientY };
-    // As it is seen: what it is laid out for may be late.
-    const { scale } = useView.getState();
+    const { scale } = seen();
     const targets = targetsNow(clock, treatment.id);
     const frame = Math.ceil(clock.sampleRate / clock.framesPerSecond);
     let latest: Span | undefined;

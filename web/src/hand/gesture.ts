@@ -19,6 +19,8 @@ interface Ways {
 }
 
 export interface Gesture {
+  /** Neither let go of nor given up: what the hand does next is still its own. */
+  readonly open: boolean;
   /** What the hand does now stands for these edits; none if nothing would change. */
   update: (commands: readonly Command[]) => void;
   /** Let go: what was updated last becomes one edit. Whether it was accepted. */
@@ -35,6 +37,9 @@ interface HandState {
 /** What a hand that has done nothing yet stands for. */
 const NOTHING: readonly Command[] = [];
 
+/** All who say that something may be done soon. */
+const expecting = new Set<symbol>();
+
 export const useHand = create<HandState>()(() => ({ active: undefined, drawing: undefined }));
 
 /** Begin a gesture; one that is under way is let go of first. */
@@ -49,6 +54,9 @@ export function begin({ drawing, over }: Ways = {}): Gesture {
     useSession.setState({ settle: undefined });
   };
   const gesture: Gesture = {
+    get open() {
+      return open;
+    },
     update: (commands) => {
       if (!open || sameCommands(commands, latest)) return;
       latest = commands;
@@ -70,8 +78,9 @@ export function begin({ drawing, over }: Ways = {}): Gesture {
   };
   useHand.setState({ active: gesture, drawing });
   useSession.setState({ settle: () => void gesture.commit() });
-  // The server may make ready for what is coming before the hand has moved.
-  useSession.getState().setDraft(latest);
+  // The server may make ready for what is coming before the hand has moved. Of what has just been
+  // let go of it is known, and that is heard until the hand does something.
+  if (!useSession.getState().draft) useSession.getState().setDraft(latest);
   return gesture;
 }
 
@@ -81,9 +90,11 @@ export function begin({ drawing, over }: Ways = {}): Gesture {
  */
 export function makeReady(): () => void {
   const { draft, setDraft } = useSession.getState();
-  if (draft) return () => {};
-  setDraft(NOTHING);
+  const one = Symbol();
+  expecting.add(one);
+  if (!draft) setDraft(NOTHING);
   return () => {
+    if (!expecting.delete(one) || expecting.size) return;
     // A gesture that has begun meanwhile has taken it over.
     const expected = useSession.getState().draft?.commands === NOTHING;
     if (expected && !useHand.getState().active) setDraft(undefined);

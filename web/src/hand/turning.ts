@@ -4,7 +4,7 @@ import { useSession, type Command } from '../reel/session';
 import { begin, type DrawnEffect, type Gesture } from './gesture';
 
 /** Keys that follow one another sooner than this are one gesture. */
-export const NUDGED_MS = 400;
+export const NUDGED_MS = 600;
 
 /** What is done with a value whose turning is recorded as keyframes. */
 export interface Recording {
@@ -26,6 +26,7 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
   const [turning, setTurning] = useState<number | undefined>();
   const gesture = useRef<Gesture | undefined>(undefined);
   const before = useRef(stored);
+  const latest = useRef(stored);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   /** Given up with Escape: what the hand still does with it means nothing. */
   const givenUp = useRef(false);
@@ -53,11 +54,16 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
   const turn = (value: number) => {
     clearTimeout(timer.current);
     if (givenUp.current) return;
-    if (!gesture.current) {
-      before.current = stored;
-      gesture.current = begin({
+    // The one before may still be being recorded: what it leaves is what there is.
+    if (!gesture.current?.open) {
+      const now = gesture.current ? latest.current : stored;
+      if (value === now && !unset && !recording) return;
+      before.current = now;
+      const own = begin({
         drawing,
         over: (kept) => {
+          // Another one has begun since.
+          if (gesture.current !== own) return;
           clearTimeout(timer.current);
           givenUp.current = !kept;
           // Nor is anything kept that has been noted of it.
@@ -66,7 +72,9 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
           setTurning(undefined);
         },
       });
+      gesture.current = own;
     }
+    latest.current = value;
     setTurning(value);
     recording?.note(value);
     gesture.current.update(edits(value));
@@ -74,7 +82,7 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
   const finish = (value: number) => {
     turn(value);
     const going = gesture.current;
-    if (!going) return;
+    if (!going?.open) return;
     const kept = recording?.kept(value);
     if (kept) going.update(kept);
     if (!kept && value === before.current && !unset) going.cancel();
@@ -88,7 +96,10 @@ export function useTurning({ stored, unset, drawing, edits, recording }: Turned)
       return;
     }
     turn(value);
-    timer.current = setTimeout(() => finish(value), NUDGED_MS);
+    const going = gesture.current;
+    timer.current = setTimeout(() => {
+      if (going?.open) finish(value);
+    }, NUDGED_MS);
   };
   const giveUp = () => gesture.current?.cancel();
   return { turning, turn, finish, settle, giveUp };

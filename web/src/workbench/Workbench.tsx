@@ -1,4 +1,5 @@
 import { useEffect } from 'react';
+import { watchApproach } from '../hand/approaching';
 import { useSession } from '../reel/session';
 import { Later } from '../ui/Later';
 import { useTools } from './tools/context';
@@ -38,6 +39,7 @@ export function Workbench() {
       .load()
       .catch(() => undefined);
   }, []);
+  useEffect(watchApproach, []);
   useEffect(() => {
     window.document.title = `${name || 'Untitled'} · Bathyphon`;
   }, [name]);

@@ -48,7 +48,7 @@ export const EffectMenu = memo(function EffectMenu({ owner, id, table, index, la
           <IconDots size={16} />
         </ActionIcon>
       </Menu.Target>
-      <Menu.Dropdown>
+      <Menu.Dropdown data-heard>
         <Menu.Item onClick={toggleAdvice}>What it is for (F1)</Menu.Item>
         <Menu.Item disabled={index === 0} onClick={() => move(index - 1)}>
           Move up

@@ -23,7 +23,7 @@ export const PresetMenu = memo(function PresetMenu({ owner, id, table, set }: Pr
           <span className="name">{set ?? 'Presets'}</span>&nbsp;▾
         </Button>
       </Menu.Target>
-      <Menu.Dropdown className="effect-menu">
+      <Menu.Dropdown className="effect-menu" data-heard>
         {table.presets.map((preset) => (
           <Menu.Item
             key={preset.name}

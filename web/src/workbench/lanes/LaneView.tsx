@@ -158,6 +158,7 @@ export const LaneView = memo(function LaneView({ lane, clips }: Props) {
   return (
     <section
       className="key-lane"
+      data-heard
       style={{ height: HEIGHT }}
       aria-label={`${lane.label} of ${lane.of}`}
       data-lane={lane.name}

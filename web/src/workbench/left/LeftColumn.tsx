@@ -44,7 +44,7 @@ export function LeftColumn() {
           <Tabs.Tab value="lists">Lists</Tabs.Tab>
           <Tabs.Tab value="history">History</Tabs.Tab>
         </Tabs.List>
-        <Tabs.Panel value="selected">
+        <Tabs.Panel value="selected" data-heard>
           <Later frames={4}>
             <Sheet />
           </Later>

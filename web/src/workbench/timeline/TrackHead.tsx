@@ -56,7 +56,7 @@ function Head({ track, index, handle }: Omit<Props, 'id'> & { track: Headed }) {
   const gain = firstValue(track.gain_db, 0);
   const name = track.name ?? '';
   return (
-    <div className="track-head" data-folded={track.folded || undefined}>
+    <div className="track-head" data-heard data-folded={track.folded || undefined}>
       <TrackMeter track={track} />
       <div className="track-title">
         {!track.folded && handle}

@@ -115,7 +115,7 @@ function Body({ track, index, handle }: Omit<BodyProps, 'id'> & { track: Track }
     <>
       <section className="track" style={{ height }} aria-label={`Track ${track.name ?? ''}`}>
         <TrackHead id={track.id} index={index} handle={handle} />
-        <div className="lane" ref={lane} onPointerDown={down} data-track={track.id}>
+        <div className="lane" ref={lane} onPointerDown={down} data-track={track.id} data-heard>
           {inSight && (
             <>
               <Following>

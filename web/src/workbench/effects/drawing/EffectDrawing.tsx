@@ -82,16 +82,20 @@ export function EffectDrawing({ drawing, label, free, edits, drawn, beside }: Pr
     e.preventDefault();
     e.stopPropagation();
     const from = held?.label === grip.label ? held : grip;
-    const gesture =
-      nudging.current?.gesture ??
-      begin({
-        drawing: drawn,
-        over: () => {
-          clearTimeout(nudging.current?.timer);
-          nudging.current = undefined;
-          setHeld(undefined);
-        },
-      });
+    const going = nudging.current?.gesture;
+    // The one before may still be being recorded.
+    const gesture: Gesture = going?.open
+      ? going
+      : begin({
+          drawing: drawn,
+          over: () => {
+            // Another one has begun since.
+            if (nudging.current?.gesture !== gesture) return;
+            clearTimeout(nudging.current.timer);
+            nudging.current = undefined;
+            setHeld(undefined);
+          },
+        });
     clearTimeout(nudging.current?.timer);
     gesture.update(
       put(

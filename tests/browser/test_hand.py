@@ -6,7 +6,7 @@ from functools import partial
 import numpy as np
 import pytest
 import soundfile
-from conftest import Api, Bench, Made, at_rest
+from conftest import Api, Bench, Held, Made, at_rest
 from hands import acting, at_every_frame, followed, latencies, sine, stepping, take
 from media import RATE
 
@@ -277,6 +277,45 @@ def test_keys_that_nudge_are_one_step_however_fast_they_come(laid, made):
     page.get_by_role("button", name="Undo: ").click()
     laid.saved()
     assert made.document == before
+
+
+KEYS = ("ArrowRight", "ArrowRight", "ArrowLeft")
+
+
+@pytest.mark.parametrize("what", ["a control", "a grip of a drawing"])
+def test_keys_pressed_while_the_step_before_is_being_recorded_are_kept(laid, made, what):
+    """Each is a step of its own, however long the one before takes."""
+    page = laid.page
+    kind, parameter = ("Gain", "level_db") if what == "a control" else ("Muffle", "high_cut_hz")
+    open_card(laid, kind)
+    region = page.get_by_role("region", name=kind)
+    knob = region.get_by_role("slider").first if kind == "Gain" else region.locator(".grip").first
+    revision = made.revision
+
+    def values():
+        """What was recorded after each step."""
+        found = []
+        for _ in KEYS:
+            effects = made.document["tracks"][1]["treatments"][0]["effects"]
+            found.append(next(e["params"][parameter] for e in effects if parameter in e["params"]))
+            page.get_by_role("button", name="Undo: ").click()
+            laid.saved()
+        return found[::-1]
+
+    knob.focus()
+    late = Held(page, f"**/api/reels/{made.id}/edits")
+    for key in KEYS:
+        page.keyboard.press(key)
+        # It has been let go of, and is on its way.
+        page.wait_for_timeout(1000)
+    for _ in KEYS:
+        late.let_go()
+    laid.saved()
+    assert made.revision == revision + len(KEYS)
+    late.let_all_go()
+    first, second, third = values()
+    assert first < second
+    assert third == pytest.approx(first)
 
 
 def test_what_is_pressed_while_it_plays_is_kept_however_fast_it_comes(laid, made, tmp_path):

@@ -283,6 +283,36 @@ describe('blocks', () => {
     expect(open()[0]!.init.method).toBe('GET');
   });
 
+  it('goes on with what a hand does when another edit comes in meanwhile', async () => {
+    vi.useFakeTimers();
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(200));
+    await answerAll(1);
+    const draft = [{ kind: 'x', value: 1 }];
+    b.makeWay();
+    b.noteDraft(draft, true, [[200, 210]]);
+    told = [];
+    b.setRevision(2, 20 * RATE, [{ kind: 'x', value: 1 }]);
+    // What is held is of the revision before, and nothing is asked for without the draft.
+    expect(told).toContainEqual({ type: 'doubt', side: 'treated' });
+    expect(open().filter((a) => a.path.startsWith('treated'))).toEqual([]);
+    await vi.advanceTimersByTimeAsync(500);
+    expect(nameOf(open()[0]!)).toBe('treated/2');
+    expect(open()[0]!.init.method).toBe('POST');
+    expect(JSON.parse(String(open()[0]!.init.body))).toEqual(draft);
+  });
+
+  it('is heard as it is recorded when what a hand does now has not been heard yet', async () => {
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(200));
+    await answerAll(1);
+    b.noteDraft([{ kind: 'x', value: 1 }], true, [[200, 210]]);
+    b.setRevision(2, 20 * RATE, [{ kind: 'y' }]);
+    expect(open()[0]!.init.method).toBe('GET');
+  });
+
   it('goes on asking while little is there and the hand has not been heard', async () => {
     vi.useFakeTimers();
     const b = blocks();

@@ -89,14 +89,22 @@ export class Blocks {
     private readonly gone: (why: string) => void = () => undefined,
   ) {}
 
-  /** The document has moved on: what is held may be out of date. */
-  setRevision(revision: number, length: number) {
-    const same = revision === this.revision && !this.provisional.length;
+  /**
+   * The document has moved on: what is held may be out of date.
+   *
+   * @param drafted What a hand that is still at it has done, and goes on to be heard.
+   */
+  setRevision(revision: number, length: number, drafted: readonly Command[] = []) {
+    const { provisional } = this;
+    const goesOn = provisional.length > 0 && same(provisional, drafted);
+    const known = revision === this.revision && (goesOn || !provisional.length);
     this.revision = revision;
     this.length = length;
-    this.provisional = [];
-    this.atOnce();
-    if (same) this.pump();
+    if (!goesOn) {
+      this.provisional = [];
+      this.atOnce();
+    }
+    if (known) this.pump();
     else this.changed(['treated', 'other']);
   }
 
@@ -353,4 +361,8 @@ export class Blocks {
       this.tell({ type: 'drop', side, index: Number(index) });
     }
   }
+}
+
+function same(a: readonly Command[], b: readonly Command[]): boolean {
+  return JSON.stringify(a) === JSON.stringify(b);
 }

@@ -4,6 +4,7 @@
  */
 import { create } from 'zustand';
 import { csrfToken } from '../api/client';
+import type { Command } from '../reel/draft';
 import type { Levels } from './meter';
 import type { Band, Part } from './monitor';
 import { startSound, type Output } from './output';
@@ -147,11 +148,11 @@ export class Player {
     this.look(0);
   }
 
-  /** The document has a new revision and the reel this many samples. */
-  setRevision(revision: number, length: number) {
+  /** The document has a new revision and the reel this many samples; a hand may still be at it. */
+  setRevision(revision: number, length: number, drafted: readonly Command[] = []) {
     this.length = length;
     this.send({ type: 'length', samples: length });
-    this.tell({ type: 'revision', revision, length });
+    this.tell({ type: 'revision', revision, length, drafted });
     // What has been cut away takes a playhead that stood in it along.
     const { playing, position } = usePlayer.getState();
     if (!playing && length > 0 && position > length) this.seek(length);

@@ -69,7 +69,7 @@ beforeEach(() => {
     (r) => reports.push(r),
     () => undefined,
   );
-  tell({ type: 'revision', revision: 1, length: 100 * RATE });
+  tell({ type: 'revision', revision: 1, length: 100 * RATE, drafted: [] });
 });
 
 describe('what is said', () => {

@@ -3,6 +3,7 @@
  *
  * Whatever the page says to the output passes through here, so that all of it stays in order.
  */
+import type { Command } from '../reel/draft';
 import type { State } from './against';
 import { Blocks, type BlockSource } from './blocks';
 import type { Report, ToWorklet } from './messages';
@@ -18,8 +19,8 @@ export type ToSupply =
   /** Nothing that was handed to the output is held any more. */
   | { type: 'lost' }
   | { type: 'say'; message: ToWorklet }
-  /** The document has moved on: the reel has so many samples. */
-  | { type: 'revision'; revision: number; length: number }
+  /** The document has moved on: the reel has so many samples, and what a hand still does to it. */
+  | { type: 'revision'; revision: number; length: number; drafted: readonly Command[] }
   /** What the reel is compared with from here on. */
   | { type: 'against'; state: State }
   /** The draft is given up: what is committed is heard again. */
@@ -80,7 +81,7 @@ export class Supply {
         this.say(m.message);
         return;
       case 'revision':
-        this.blocks.setRevision(m.revision, m.length);
+        this.blocks.setRevision(m.revision, m.length, m.drafted);
         return;
       case 'against':
         this.blocks.setAgainst(m.state);

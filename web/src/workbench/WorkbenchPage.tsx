@@ -85,7 +85,9 @@ export default function WorkbenchPage() {
   const readyBefore = useRef<number>(undefined);
   useEffect(() => {
     // Media that have become ready change the sound as an edit does.
-    if (player && derived) player.setRevision(revision + readyMedia / 1e6, derived.length);
+    const { draft } = useSession.getState();
+    const drafted = draft && !draft.sentAs ? draft.commands : undefined;
+    if (player && derived) player.setRevision(revision + readyMedia / 1e6, derived.length, drafted);
   }, [player, revision, derived, readyMedia]);
   useEffect(() => {
     // What were ready when the reel was opened it was opened with.

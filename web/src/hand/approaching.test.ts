@@ -63,7 +63,7 @@ describe('a hand that comes near', () => {
     gesture.cancel();
     sign('mute', 'pointermove');
     expect(drafted()).toBeUndefined();
-    vi.advanceTimersByTime(500);
+    vi.advanceTimersByTime(1600);
     expect(drafted()).toBe(0);
   });
 

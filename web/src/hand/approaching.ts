@@ -11,8 +11,8 @@ import { makeReady } from './gesture';
 
 /** A hand that rests for so long does something else. */
 const RESTS_MS = 3000;
-/** What has been done is heard from the edit by then, and the next may come. */
-const DONE_MS = 400;
+/** So long what has been done has the server for itself: its exact sound has come by then. */
+const DONE_MS = 1500;
 
 const CONTROLS = 'button, input, select, [role=slider], [role=switch], [tabindex="0"]';
 const SIGNS = ['pointerover', 'pointermove', 'focusin', 'keydown'] as const;

@@ -131,7 +131,6 @@ def test_after_an_edit_at_13_s_of_a_loop_from_10_to_14_nothing_old_comes_back(
     assert np.abs(before[:, after] - sound[:, exact[back[0] + 1 :]]).max() > 0.05
     # Where the exact sound comes a little late, it is that of the hand until then, and not the old.
     early = int(after[0]) - 10 * RATE
-    assert 0 <= early <= RATE // 2
     hurried = sound[:, first - early : first]
     now = treated.render(tmp_path)
 
@@ -142,6 +141,7 @@ def test_after_an_edit_at_13_s_of_a_loop_from_10_to_14_nothing_old_comes_back(
         f"{early} samples of the hand's own: {away(now):.1f} from the new, {away(before):.1f} old"
     )
     assert early <= RATE // 50 or away(now) < away(before) / 4
+    assert 0 <= early <= RATE // 50
 
 
 def test_a_reel_that_is_left_in_mid_edit_keeps_its_edit_and_so_does_the_next(

@@ -67,6 +67,13 @@ describe('a hand that comes near', () => {
     expect(drafted()).toBe(0);
   });
 
+  it('is still near where it has pressed and done nothing', () => {
+    sign('mute');
+    begin().cancel();
+    vi.advanceTimersByTime(1);
+    expect(drafted()).toBe(0);
+  });
+
   it('leaves alone what is made ready for somebody else', () => {
     const over = makeReady();
     sign('mute');

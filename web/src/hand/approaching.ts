@@ -11,7 +11,7 @@ import { makeReady } from './gesture';
 
 /** A hand that rests for so long does something else. */
 const RESTS_MS = 3000;
-/** So long what has been done has the server for itself: its exact sound has come by then. */
+/** So long what has been done has the server for itself. */
 const DONE_MS = 1500;
 
 const CONTROLS = 'button, input, select, [role=slider], [role=switch], [tabindex="0"]';
@@ -53,8 +53,13 @@ export function watchApproach(): () => void {
       else disarm();
     }),
     useSession.subscribe((now, before) => {
-      if (now.draft || !before.draft?.commands.length) return;
+      if (now.draft || !before.draft) return;
       disarm();
+      if (!before.draft.commands.length) {
+        // Pressed, and nothing done. Others who listen hear of the end first.
+        if (!done) setTimeout(arm);
+        return;
+      }
       clearTimeout(done);
       done = setTimeout(() => {
         done = undefined;
@@ -67,6 +72,6 @@ export function watchApproach(): () => void {
     for (const l of leave) l();
     clearTimeout(resting);
     clearTimeout(done);
-    disarm();
+    rest();
   };
 }

@@ -6,7 +6,7 @@
  */
 import { create } from 'zustand';
 import { usePlayer } from '../player/player';
-import { listOf } from '../reel/draft';
+import { listOf, sameCommands } from '../reel/draft';
 import { useSession, type Command } from '../reel/session';
 import type { DrawnEffect } from './messages';
 
@@ -120,8 +120,4 @@ export function cancelOnEscape(): () => void {
   };
   window.addEventListener('keydown', press, true);
   return () => window.removeEventListener('keydown', press, true);
-}
-
-function sameCommands(a: readonly Command[], b: readonly Command[]): boolean {
-  return a === b || JSON.stringify(a) === JSON.stringify(b);
 }

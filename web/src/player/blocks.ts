@@ -5,7 +5,7 @@
  * is asked for first, then whole seconds in the order in which they are played; only those whose key
  * has changed travel.
  */
-import type { Command } from '../reel/draft';
+import { sameCommands, type Command } from '../reel/draft';
 import { UNTREATED, type State } from './against';
 import type { Side, ToWorklet } from './messages';
 import {
@@ -96,7 +96,7 @@ export class Blocks {
    */
   setRevision(revision: number, length: number, drafted: readonly Command[] = []) {
     const { provisional } = this;
-    const goesOn = provisional.length > 0 && same(provisional, drafted);
+    const goesOn = provisional.length > 0 && sameCommands(provisional, drafted);
     const known = revision === this.revision && (goesOn || !provisional.length);
     this.revision = revision;
     this.length = length;
@@ -361,8 +361,4 @@ export class Blocks {
       this.tell({ type: 'drop', side, index: Number(index) });
     }
   }
-}
-
-function same(a: readonly Command[], b: readonly Command[]): boolean {
-  return JSON.stringify(a) === JSON.stringify(b);
 }

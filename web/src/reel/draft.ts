@@ -16,6 +16,10 @@ export function listOf(commands: Command | readonly Command[]): readonly Command
   return 'kind' in commands ? [commands] : commands;
 }
 
+export function sameCommands(a: readonly Command[], b: readonly Command[]): boolean {
+  return a === b || JSON.stringify(a) === JSON.stringify(b);
+}
+
 export interface Draft {
   commands: readonly Command[];
   /** What the server has made of it, or of one a moment before, at a revision of the reel. */

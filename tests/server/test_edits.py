@@ -1,5 +1,6 @@
 """The edit endpoint: revisions, retries, conflicts, undo and redo."""
 
+import random
 import uuid
 
 import pytest
@@ -84,6 +85,49 @@ def test_a_new_edit_ends_redo(api, reel):
     api.edit(reel, 2, kind="add_cut", frame=30)
     assert state(api, reel)["redo"] is None
     assert api.turn(reel, "redo", 2).status_code == 409
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_each_answer_tells_what_undo_and_redo_would_act_upon_then(api, reel, seed):
+    """Whatever comes: edits, the same once more, what changes nothing, undo, redo, back to one."""
+    chance = random.Random(seed)
+    sent = []
+    revision = 0
+
+    def edit(data):
+        return api.post(f"/api/reels/{reel.pk}/edits", data)
+
+    for step in range(24):
+        now = state(api, reel)
+        what = chance.choice(["new", "new", "again", "nothing", "undo", "redo", "back"])
+        if what == "again" and sent:
+            answer = edit(chance.choice(sent))
+        elif what == "nothing":
+            here = now["document"]["tracks"][0].get("gain_db", 0.0)
+            answer = api.edit(reel, revision, kind="set_track", id="t1", gain_db=here)
+        elif what in ("undo", "redo") and now[what]:
+            answer = api.turn(reel, what, now[what]["revision"])
+        elif what == "back" and now["undo"]:
+            to = chance.randrange(now["undo"]["revision"])
+            data = {"edit_id": str(uuid.uuid4()), "expect": now["undo"]["revision"], "revision": to}
+            answer = api.post(f"/api/reels/{reel.pk}/back", data)
+        else:
+            command = {"kind": "set_track", "id": "t1", "gain_db": -1.0 - step}
+            data = {"edit_id": str(uuid.uuid4()), "base": revision, "commands": [command]}
+            sent.append(data)
+            answer = edit(data)
+        assert answer.status_code == 200, (what, answer.content)
+        told, then = answer.json(), state(api, reel)
+        assert (told["undo"], told["redo"]) == (then["undo"], then["redo"]), what
+        assert told["derived"] == then["derived"], what
+        revision = then["revision"]
+
+
+def test_an_edit_asks_the_database_for_each_thing_once(api, reel, django_assert_max_num_queries):
+    """A hand waits for what else this process does meanwhile."""
+    api.edit(reel, 0, kind="add_cut", frame=10)
+    with django_assert_max_num_queries(15):
+        api.edit(reel, 1, kind="add_cut", frame=20)
 
 
 def test_the_document_is_rebuilt_from_snapshots_and_patches(api, reel, monkeypatch):

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cache
 from typing import Annotated, Any, Literal, TypeVar
 from uuid import UUID
 
 import numpy as np
 from django.contrib.auth.models import User
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema
 from numpy.typing import NDArray
-from pydantic import Field
+from pydantic import Field, TypeAdapter
 
 from bathyphon.core.effects import EFFECTS
 from bathyphon.core.errors import Refused
@@ -115,9 +116,15 @@ class EffectTable(Schema):
 
 
 @router.get("", response=list[EffectTable])
-def list_effects(request: HttpRequest) -> list[dict[str, Any]]:
+def list_effects(request: HttpRequest) -> HttpResponse:
     """Every effect with its parameters."""
-    return [
+    return HttpResponse(_tables(), content_type="application/json; charset=utf-8")
+
+
+@cache
+def _tables() -> bytes:
+    """All of them as JSON: they are the same for as long as a process lives."""
+    told = [
         {
             **effect.plain(),
             "presets": [
@@ -126,6 +133,8 @@ def list_effects(request: HttpRequest) -> list[dict[str, Any]]:
         }
         for effect in EFFECTS.values()
     ]
+    tables = TypeAdapter(list[EffectTable])
+    return tables.dump_json(tables.validate_python(told))
 
 
 class HitLine(Schema):

@@ -270,28 +270,29 @@ def edit_reel(request: HttpRequest, id: UUID, data: EditRequest) -> Any:
     for command in data.commands:
         _refuse_strange_media(account, command)
     entry, offer = journal.edit(account, id, data.edit_id, data.base, data.commands)
-    return {**_change(request, id, entry), "offer": asdict(offer) if offer else None}
+    return {**_change(account, entry), "offer": asdict(offer) if offer else None}
 
 
 @router.post("{uuid:id}/undo", response=Change)
 def undo(request: HttpRequest, id: UUID, data: TurnRequest) -> Any:
     """Undo the edit that the window expects to undo."""
-    entry = journal.undo(account_of(request), id, data.edit_id, data.expect)
-    return _change(request, id, entry)
+    account = account_of(request)
+    return _change(account, journal.undo(account, id, data.edit_id, data.expect))
 
 
 @router.post("{uuid:id}/back", response=Change)
 def back(request: HttpRequest, id: UUID, data: BackRequest) -> Any:
     """Go back to an edit."""
-    entry = journal.back_to(account_of(request), id, data.edit_id, data.expect, data.revision)
-    return _change(request, id, entry)
+    account = account_of(request)
+    entry = journal.back_to(account, id, data.edit_id, data.expect, data.revision)
+    return _change(account, entry)
 
 
 @router.post("{uuid:id}/redo", response=Change)
 def redo(request: HttpRequest, id: UUID, data: TurnRequest) -> Any:
     """Redo what the window expects to redo."""
-    entry = journal.redo(account_of(request), id, data.edit_id, data.expect)
-    return _change(request, id, entry)
+    account = account_of(request)
+    return _change(account, journal.redo(account, id, data.edit_id, data.expect))
 
 
 class Found(Schema):
@@ -333,21 +334,22 @@ def _refuse_strange_media(account: User, command: dict[str, Any]) -> None:
         raise Refused("there is no such medium on the shelf", where)
 
 
-def _change(request: HttpRequest, id: UUID, entry: JournalEntry) -> dict[str, Any]:
-    account = account_of(request)
-    reel = get_object_or_404(Reel.visible_to(account), pk=id)
+def _change(account: User, entry: JournalEntry) -> dict[str, Any]:
+    reel = entry.reel
     head = head_of(reel.pk, reel.revision)
+    # What has changed nothing, or has been said before, is not what undo acts upon.
+    newest = entry if entry.pk and entry.revision == reel.revision else None
     return {
         "revision": entry.revision,
         "patch": entry.forward,
         "title": entry.title,
         "derived": derived(account, head),
-        **_ends(reel),
+        **_ends(reel, newest),
     }
 
 
-def _ends(reel: Reel) -> dict[str, Any]:
-    undo, redo = journal.history_ends(reel)
+def _ends(reel: Reel, newest: JournalEntry | None = None) -> dict[str, Any]:
+    undo, redo = journal.history_ends(reel, newest)
     return {"undo": _line(undo), "redo": _line(redo)}
 
 

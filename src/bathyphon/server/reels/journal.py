@@ -189,17 +189,27 @@ def redo(account: User, reel_id: UUID, edit_id: UUID, expect: int) -> JournalEnt
     )
 
 
-def history_ends(reel: Reel) -> tuple[JournalEntry | None, JournalEntry | None]:
-    """The entries that undo and redo would act upon."""
-    newest = _newest(reel)
+def history_ends(
+    reel: Reel, newest: JournalEntry | None = None
+) -> tuple[JournalEntry | None, JournalEntry | None]:
+    """The entries that undo and redo would act upon.
+
+    Parameters
+    ----------
+    reel : Reel
+    newest : JournalEntry, optional
+        Its newest entry, where that is known.
+    """
+    newest = newest or _newest(reel)
     if newest is None:
         return None, None
-    found = {
-        e.revision: e
-        for e in reel.journal.filter(
-            revision__in=[r for r in (newest.undo_next, newest.redo_next) if r]
-        ).defer("forward", "inverse", "command", "touches")
-    }
+    found = {newest.revision: newest}
+    others = {r for r in (newest.undo_next, newest.redo_next) if r and r != newest.revision}
+    if others:
+        # Patches may be large, and nobody asks these for them.
+        entries = reel.journal.filter(revision__in=others).select_related("account")
+        bare = entries.defer("forward", "inverse", "command", "touches")
+        found |= {entry.revision: entry for entry in bare}
     return found.get(newest.undo_next or 0), found.get(newest.redo_next or 0)
 
 
@@ -276,4 +286,5 @@ def _locked(account: User, reel_id: UUID) -> Reel:
 
 def _newest(reel: Reel) -> JournalEntry | None:
     # Its patches may be large, and nobody asks the newest entry for them.
-    return reel.journal.order_by("-revision").defer("forward", "inverse").first()
+    entries = reel.journal.order_by("-revision").select_related("account")
+    return entries.defer("forward", "inverse").first()

@@ -18,7 +18,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 import soundfile
@@ -29,7 +29,7 @@ from running import demo
 
 ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT / "tests" / "browser"))
-from hands import acting, at_every_frame, followed, latencies, sine, take  # noqa: E402
+from hands import Part, acting, at_every_frame, followed, latencies, sine, take  # noqa: E402
 from withheld import Withheld  # noqa: E402
 
 RATE = 48000
@@ -62,7 +62,7 @@ class Gesture:
         Shows what is taken hold of; gives its place on the screen.
     there, back : (float, float)
         Where the pointer goes in turn, from that place.
-    of : {"all", "high", "left"}
+    of : {"all", "high", "left", "pitch"}
         Part of the sound that tells.
     second : int
         Second of the reel at which it plays meanwhile.
@@ -73,7 +73,7 @@ class Gesture:
     find: Callable[[], Place]
     there: Place = (0, 0)
     back: Place = (0, 0)
-    of: Literal["all", "high", "left"] = "all"
+    of: Part = "all"
     second: int = TWENTY
     keys: tuple[Callable[[], None], Callable[[], None]] | None = None
 
@@ -91,13 +91,18 @@ class Reel:
         sent = self._sent("noise.wav", noise)
         # Loud, and then hardly anything: by that it is heard which part of it plays.
         halves = self._sent("halves.wav", noise * np.repeat([1, 0.03], 30 * RATE)[:, None])
-        # By its pitch it is heard how fast it plays.
+        # By that it is heard how fast it plays: slowly it has not got beyond what is loud.
+        loud_first = self._sent(
+            "first.wav", noise * np.where(np.arange(60 * RATE) < 4 * RATE, 1, 0.03)[:, None]
+        )
+        # By its pitch it is heard how far that is moved.
         wave = 0.1 * np.sin(2 * np.pi * 1000 * np.arange(60 * RATE) / RATE)
         tone = self._sent("tone.wav", np.repeat(wave[:, None], 2, axis=1))
         self.id = self._post("/api/reels", data={"name": "Noise"})["id"]
+        special = {23: loud_first, 24: tone}
         clips = [
             {"kind": "add_clip", "track": "t",
-             "clip": {"id": f"c{k}", "media": tone if k in (23, 24) else sent, "name": f"clip {k}",
+             "clip": {"id": f"c{k}", "media": special.get(k, sent), "name": f"clip {k}",
                       "start": 60 * k * RATE, "length": 60 * RATE}}
             for k in range(30) if k != 21
         ]  # fmt: skip
@@ -107,12 +112,14 @@ class Reel:
                      "length": 30 * RATE, "source_start": 10 * RATE,
                      "speed": {"percent": 100, "pitch": "follow"}},
         })  # fmt: skip
-        fast = next(c["clip"] for c in clips if c["clip"]["id"] == "c23")
-        fast["speed"] = {"percent": 100, "pitch": "follow"}
+        # A tone that leaves its formants behind is hardly heard.
+        high = next(c["clip"] for c in clips if c["clip"]["id"] == "c24")
+        high["speed"] = {"percent": 100, "formants": "follow"}
         effects = [{"id": f"e{i}", "kind": k, "params": p} for i, (k, p) in enumerate(CHAIN)]
         self.edit(
             {"kind": "add_medium", "medium": {"id": sent, "path": "noise.wav"}},
             {"kind": "add_medium", "medium": {"id": halves, "path": "halves.wav"}},
+            {"kind": "add_medium", "medium": {"id": loud_first, "path": "first.wav"}},
             {"kind": "add_medium", "medium": {"id": tone, "path": "tone.wav"}},
             {"kind": "add_track", "track": {"id": "t", "name": "Noise"}},
             *clips,
@@ -275,10 +282,10 @@ def gestures(page: Page) -> dict[str, Gesture]:
             of_clip("slip", "c21"), (0, 0), (-115, 0), second=TWENTY_ONE
         ),
         "speed of a clip": Gesture(
-            speed_fields("c23", "Speed"), (0, 0), (-40, 0), "high", TWENTY_THREE
+            speed_fields("c23", "Speed"), (0, 0), (-40, 0), second=TWENTY_THREE
         ),
         "pitch of a clip": Gesture(
-            speed_fields("c24", "Pitch"), (0, 0), (-40, 0), "high", TWENTY_FOUR
+            speed_fields("c24", "Pitch"), (0, 0), (-40, 0), "pitch", TWENTY_FOUR
         ),
         "pan of a track": Gesture(pan, (0, 0), (40, 0), "left"),
         "a treatment itself": Gesture(of_body, (0, 0), (150, 0), second=TWENTY_TWO),

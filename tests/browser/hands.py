@@ -10,13 +10,18 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 import numpy as np
-from media import RATE
 from numpy.typing import NDArray
 from playwright.sync_api import Page
 
 Floats = NDArray[np.float64]
 WINDOW = 240
 """Samples over which a level is taken."""
+QUANTUM = 128
+"""Samples that pass at a time."""
+STAYS = 5
+"""Windows for which a level is beyond the middle, so that it counts as having got there: where one
+sound gives way to another, they may cancel each other for a moment."""
+Part = Literal["all", "high", "left", "pitch"]
 EVENTS = """() => {
   const listens = window.__hand !== undefined;
   window.__hand = [];
@@ -57,27 +62,38 @@ class Take:
     starved: int
 
 
-def take(page: Page, act: Callable[[], None], of: Literal["all", "high", "left"] = "all") -> Take:
-    """Listen while a hand acts, to all of the sound, the upper end of it, or the left side."""
+def take(page: Page, act: Callable[[], None], of: Part = "all") -> Take:
+    """Listen while a hand acts, to all of the sound, the upper end of it, or the left side; or to
+    the pitch of a tone, of which the upper end is told in dB of all, however loud it is."""
     page.evaluate(EVENTS)
     page.evaluate("() => { window.__tap.take(); window.__tap.states = window.__tap.starved = 0; }")
     page.wait_for_timeout(100)
     act()
     page.wait_for_timeout(400)
-    since, states, starved, moved = page.evaluate(
-        "() => [window.__tap.since(), window.__tap.states, window.__tap.starved, window.__hand]"
+    # All of it at one moment: sound goes on coming.
+    whens, sent, states, starved, moved = page.evaluate(
+        "() => { const t = window.__tap; "
+        "return [t.whens, t.take(), t.states, t.starved, window.__hand]; }"
     )
-    rows = np.frombuffer(base64.b64decode(page.evaluate("window.__tap.take()")), np.float32)
+    rows = np.frombuffer(base64.b64decode(sent), np.float32)
     sound = rows.reshape(-1, 4)[:, 2:].astype(np.float64)
-    if of == "high":
-        sound = np.diff(sound, n=2, axis=0)
-    elif of == "left":
-        sound = sound[:, :1]
+    upper = np.diff(sound, n=2, axis=0)
+    levels = {
+        "all": lambda: _levels(sound),
+        "high": lambda: _levels(upper),
+        "left": lambda: _levels(sound[:, :1]),
+        "pitch": lambda: _levels(upper) - _levels(sound[: len(upper)]),
+    }[of]()
+    passed = ((np.arange(len(levels)) + 0.5) * WINDOW).astype(int) // QUANTUM
+    times = np.asarray(whens)[passed]
+    return Take(np.array(moved, dtype=float), times, levels, states, starved)
+
+
+def _levels(sound: Floats) -> Floats:
+    """Levels of short windows in dB."""
     count = len(sound) // WINDOW
     power = np.mean(sound[: count * WINDOW].reshape(count, -1) ** 2, axis=1)
-    times = since + 1000 * (np.arange(count) + 0.5) * WINDOW / RATE
-    levels = 10 * np.log10(power + 1e-12)
-    return Take(np.array(moved, dtype=float), times, levels, states, starved)
+    return np.asarray(10 * np.log10(power + 1e-12))
 
 
 def followed(hand: Take, value: Callable[[Floats], Floats]) -> tuple[float, float]:
@@ -101,7 +117,7 @@ def latencies(hand: Take, steps: list[float]) -> list[float]:
     """Milliseconds from each step of the hand to the moment at which the sound has followed.
 
     A step has been heard where the level crosses the middle between what it was before and what it
-    is once it has settled.
+    is once it has settled, and stays beyond it.
     """
     found = []
     for began, until in zip(steps, [*steps[1:], steps[-1] + 600], strict=True):
@@ -111,7 +127,8 @@ def latencies(hand: Take, steps: list[float]) -> list[float]:
             continue
         here = (hand.times >= began) & (hand.times < until)
         share = (hand.levels[here] - before) / (after - before)
-        over = np.flatnonzero(share > 0.5)
+        beyond = np.append(share > 0.5, np.ones(STAYS, dtype=bool))
+        over = np.flatnonzero([beyond[k : k + STAYS].all() for k in range(share.size)])
         found.append(float(hand.times[here][over[0]] - began) if over.size else 1000.0)
     return found
 

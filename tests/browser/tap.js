@@ -4,10 +4,11 @@
   const code = `registerProcessor('tap', class extends AudioWorkletProcessor {
     rows = new Float32Array(4 * 2048);
     filled = 0;
+    whens = [];
     process([sound, place]) {
       if (!place?.length || !sound?.length) return true;
       const n = place[0].length;
-      if (this.filled === 0) this.time = currentTime;
+      this.whens.push(Date.now());
       const { rows } = this;
       for (let i = 0, k = 4 * this.filled; i < n; i++, k += 4) {
         rows[k] = place[0][i];
@@ -17,9 +18,10 @@
       }
       this.filled += n;
       if (4 * this.filled >= rows.length) {
-        this.port.postMessage([rows, this.time, currentTime + n / sampleRate]);
+        this.port.postMessage([rows, this.whens]);
         this.rows = new Float32Array(4 * 2048);
         this.filled = 0;
+        this.whens = [];
       }
       return true;
     }
@@ -28,19 +30,13 @@
     parts: [],
     // Samples since the last take that are said to be a render's.
     heard: 0,
-    offset: Infinity,
-    from: undefined,
+    // When each 128 samples passed, by the clock of events, in ms.
+    whens: [],
     states: 0,
     starved: 0,
     reports: [],
-    // When the first sample that has not been taken passed, by the clock of events.
-    since() {
-      return this.from === undefined ? undefined : this.from + this.offset;
-    },
     take() {
-      this.from = undefined;
-      // A device that has stood still has left the clock of events behind.
-      this.offset = Infinity;
+      this.whens = [];
       this.heard = 0;
       const all = new Uint8Array(this.parts.reduce((n, p) => n + p.byteLength, 0));
       let at = 0;
@@ -109,12 +105,10 @@
           channelCount: 2,
           channelCountMode: 'explicit',
         });
-        node.port.onmessage = ({ data: [rows, time, sent] }) => {
+        node.port.onmessage = ({ data: [rows, whens] }) => {
           tap.parts.push(rows);
           for (let k = 0; k < rows.length; k += 4) if (rows[k] >= 0) tap.heard++;
-          // When its first sample passed, by the clock of events: the least late message tells.
-          tap.offset = Math.min(tap.offset, performance.now() - 1000 * sent);
-          tap.from ??= 1000 * time;
+          tap.whens.push(...whens.map((when) => when - performance.timeOrigin));
         };
         this.connect(node, 0, 0);
         this.connect(node, 1, 1);

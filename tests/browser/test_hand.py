@@ -318,6 +318,46 @@ def test_keys_pressed_while_the_step_before_is_being_recorded_are_kept(laid, mad
     assert third == pytest.approx(first)
 
 
+def test_a_hand_that_goes_on_to_something_else_does_it_upon_what_is_being_recorded(laid, made):
+    """Until that is, both are seen; what is done next is taken back alone."""
+    page = laid.page
+    level = page.get_by_role("region", name="Gain").get_by_role("slider").first
+    span = page.locator("[data-treatment=f1]")
+    revision = made.revision
+
+    def shown():
+        begins = page.get_by_role("textbox", name="Start", exact=True).input_value()
+        return begins, float(level.get_attribute("aria-valuenow"))
+
+    open_card(laid, "Gain")
+    lay, was = shown()
+    late = Held(page, f"**/api/reels/{made.id}/edits")
+    x, y = middle(span)
+    laid.drag(x, y, x + 60)
+    # Let go of, and on its way.
+    page.wait_for_timeout(800)
+    open_card(laid, "Gain")
+    moved, _ = shown()
+    assert moved > lay
+    x, y = middle(level)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x - 40, y, steps=4)
+    page.wait_for_timeout(600)
+    there, turned = shown()
+    assert there == moved
+    assert turned < was
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    page.wait_for_timeout(400)
+    assert shown() == (moved, was)
+    late.let_go()
+    laid.saved()
+    late.let_all_go()
+    assert made.revision == revision + 1
+    assert shown() == (moved, was)
+
+
 def test_what_is_pressed_while_it_plays_is_kept_however_fast_it_comes(laid, made, tmp_path):
     page = laid.page
     open_card(laid, "Gain")

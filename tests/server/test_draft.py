@@ -15,6 +15,7 @@ from asgiref.testing import ApplicationCommunicator
 from conftest import RATE
 from django.db import OperationalError
 
+from bathyphon.core.edits.patch import apply_patch
 from bathyphon.core.engine.keys import Superseded
 from bathyphon.server.asgi import application
 from bathyphon.server.sound.hand import _Line
@@ -193,6 +194,34 @@ def test_what_has_become_an_edit_is_not_done_twice(api, reel):
     assert (after["revision"], after["patch"], pcm.size) == (1, [], 9600)
 
 
+@pytest.mark.parametrize("recorded", [0, 1, 2])
+def test_a_draft_is_made_upon_what_was_let_go_of_before_it(api, reel, recorded):
+    """However much of that has been recorded when it is asked for: each is in it once."""
+
+    def mark(name):
+        return {"kind": "add_markers", "markers": [{"id": name, "at": RATE, "label": name}]}
+
+    sent = [{"edit_id": str(uuid.uuid4()), "commands": [mark(name)]} for name in ("a", "b")]
+    for base, edit in enumerate(sent[:recorded]):
+        data = {**edit, "base": base}
+        assert api.post(f"/api/reels/{reel.pk}/edits", data).status_code == 200
+    [(said, pcm)] = ask(api, reel, commands=[mark("c")], upon=sent, sound=[[0, 4800]])
+    document = api.get(f"/api/reels/{reel.pk}").json()["document"]
+    seen, _ = apply_patch(document, said["patch"])
+    assert sorted(m["id"] for m in seen["markers"]) == ["a", "b", "c"]
+    assert (said["revision"], pcm.size) == (recorded, 9600)
+
+
+def test_what_a_draft_is_made_upon_and_cannot_be_is_refused_in_a_sentence(api, reel):
+    gone = {"kind": "set_clip", "id": "gone", "gain_db": 0}
+    sent = {"edit_id": str(uuid.uuid4()), "commands": [gone]}
+    [(said, _)] = ask(api, reel, number=3, commands=[MUFFLE], upon=[sent])
+    assert said["number"] == 3
+    assert "no longer there" in said["refused"]
+    [(said, _)] = ask(api, reel, commands=[], upon=[{"edit_id": "no id", "commands": []}])
+    assert "upon" in said["where"]
+
+
 @pytest.mark.parametrize("known", [0, 1], ids=["not known yet", "known"])
 def test_what_becomes_an_edit_while_one_asks_is_not_done_twice(api, reel, known, monkeypatch):
     """What the line knows of the reel may be from before the edit, or from after it."""
@@ -288,7 +317,7 @@ def test_who_may_no_longer_see_the_reel_is_let_go(api, reel, monkeypatch):
     assert talk(api, f"/api/reels/{reel.pk}/hand", [question] * 40) == 4404
 
 
-@pytest.mark.parametrize("asked", ["_look_up", "_is_in"])
+@pytest.mark.parametrize("asked", ["_look_up", "_there"])
 def test_a_database_that_has_been_away_is_asked_again(api, reel, monkeypatch, asked):
     ask_it, away = getattr(_Line, asked), [OperationalError("away")]
 

@@ -6,6 +6,7 @@ import type { DraftNow, FromHand } from './messages';
 const RATE = 1000;
 
 interface Question {
+  upon?: unknown;
   number: number;
   commands: { kind: string }[];
   sound: [number, number][];
@@ -126,6 +127,16 @@ describe('asking for a draft', () => {
     vi.advanceTimersByTime(1000);
     asking.take({ said, sound: new Float32Array(2 * samples) });
     expect([asked.length, played.length]).toEqual([2, slices]);
+  });
+
+  it('says what the draft is made upon, until that has been recorded', () => {
+    const upon = [{ edit_id: 'one', commands: [{ kind: 'before' }] }];
+    asking.setDraft(draft('a', { upon }));
+    expect(asked[0]!.upon).toEqual(upon);
+    answer();
+    vi.advanceTimersByTime(100);
+    asking.setDraft(draft('a', { revision: 4 }));
+    expect(asked.at(-1)).not.toHaveProperty('upon');
   });
 
   it('sees what a hand has come to rest on, and asks no more of it', () => {

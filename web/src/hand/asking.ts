@@ -188,8 +188,8 @@ export class Asking {
     const { commands, revision, drawing, at } = draft;
     const looks = !this.looking && this.ways.now() >= this.lookFrom;
     const shown = looks && { derived: true, drawing: drawing ? { ...drawing, at } : null };
-    const edit_id = draft.sent;
-    const about = { commands, revision, ...(edit_id && { edit_id }) };
+    const { sent: edit_id, upon } = draft;
+    const about = { commands, revision, ...(edit_id && { edit_id }), ...(upon && { upon }) };
     if (!this.ways.ask({ number, sound, ...about, ...shown, ...(instead && { instead }) })) return;
     if (instead) this.stock.gaveUp();
     this.stock.asked(sound);

@@ -34,10 +34,10 @@ export function connectHand(reel: string, rate: number, player: Player): () => v
   const drafted = () => {
     const { draft, revision } = useSession.getState();
     if (!draft) return;
-    const { commands, sentAs: sent } = draft;
+    const { commands, sentAs: sent, upon } = draft;
     const { drawing } = useHand.getState();
     const at = Math.max(0, Math.round(usePlayer.getState().position));
-    tell({ type: 'draft', serial, commands, revision, drawing, sent, at });
+    tell({ type: 'draft', serial, commands, revision, drawing, sent, upon, at });
   };
   /** The draft of which sound is taken, even if it has just become an edit; 0 for none. */
   let heard = 0;
@@ -54,7 +54,8 @@ export function connectHand(reel: string, rate: number, player: Player): () => v
     useSession.subscribe((now, before) => {
       if (now.draft && !before.draft) letHand(++serial);
       const revised = now.revision !== before.revision;
-      const sent = now.draft?.sentAs !== before.draft?.sentAs;
+      const sent =
+        now.draft?.sentAs !== before.draft?.sentAs || now.draft?.upon !== before.draft?.upon;
       if (now.draft?.commands !== before.draft?.commands || revised || sent) drafted();
       if (now.draft || !(before.draft || (revised && heard))) return;
       // What is on its way is the sound of the edit that it has become, until there is another one.

@@ -1,6 +1,6 @@
 /** What the page and the worker that asks tell each other. */
 import type { Schemas } from '../api/client';
-import type { Command, Derived } from '../reel/draft';
+import type { Command, Derived, Sent } from '../reel/draft';
 import type { Op } from '../reel/patch';
 
 export type DrawingData = Schemas['DrawingData'];
@@ -23,6 +23,8 @@ export interface DraftNow {
   drawing: DrawnEffect | undefined;
   /** The edit that it has been sent as. */
   sent?: string | undefined;
+  /** Edits of this hand that were on their way when it began. */
+  upon?: readonly Sent[] | undefined;
   /** Where the playhead is, for what is drawn. */
   at: number;
 }

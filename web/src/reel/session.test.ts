@@ -132,6 +132,46 @@ describe('a session', () => {
     expect(session().offer).toBeNull();
   });
 
+  it('a draft is made upon what has been let go of and is not recorded yet', async () => {
+    session().setDraft([{ kind: 'one' }]);
+    void session().keepDraft();
+    await settled();
+    const first = session().draft!.sentAs!;
+    session().setDraft([{ kind: 'two' }]);
+    session().setDraft([{ kind: 'two', further: true }]);
+    expect(session().draft).toMatchObject({
+      commands: [{ kind: 'two', further: true }],
+      upon: [{ edit_id: first, commands: [{ kind: 'one' }] }],
+    });
+    void session().keepDraft();
+    await settled();
+    const second = session().draft!.sentAs!;
+    session().setDraft([{ kind: 'three' }]);
+    expect(session().draft!.upon!.map((sent) => sent.edit_id)).toEqual([first, second]);
+    await asked[0]!.answer(200, change('a'));
+    expect(session().draft!.upon!.map((sent) => sent.edit_id)).toEqual([second]);
+    // What is refused is no longer there either.
+    await asked[1]!.answer(422);
+    expect(session().draft).toMatchObject({ commands: [{ kind: 'three' }] });
+    expect(session().draft).not.toHaveProperty('upon');
+  });
+
+  it('a draft that is taken back leaves what was let go of before it', async () => {
+    session().setDraft([{ kind: 'one' }]);
+    void session().keepDraft();
+    await settled();
+    const sentAs = session().draft!.sentAs!;
+    for (const commands of [[{ kind: 'two' }], []]) {
+      session().setDraft(commands);
+      if (commands.length) session().setDraft(undefined);
+      else void session().keepDraft();
+      expect(session().draft).toMatchObject({ commands: [{ kind: 'one' }], sentAs });
+    }
+    await asked[0]!.answer(200, change('a'));
+    expect(session().draft).toBeUndefined();
+    expect(asked).toHaveLength(1);
+  });
+
   it('sends edits one after another, each on the newest revision', async () => {
     const first = session().edit(command('one'));
     const second = session().edit(command('two'));

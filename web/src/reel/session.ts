@@ -16,7 +16,17 @@ import {
   type ReelState,
 } from '../api/client';
 import type { ReelDocument } from './document';
-import { listOf, withDraft, type Command, type Committed, type Derived, type Draft } from './draft';
+import {
+  draftAfter,
+  draftBefore,
+  listOf,
+  nextDraft,
+  withDraft,
+  type Command,
+  type Committed,
+  type Derived,
+  type Draft,
+} from './draft';
 import { applyPatch, type Op } from './patch';
 import { makeQueue, type Queue, type SaveState } from './queue';
 
@@ -114,16 +124,12 @@ export const useSession = create<Session>()((set, get) => {
   const fetchAll = async (id: string) =>
     unwrap(client.GET('/api/reels/{id}', { params: { path: { id } } }));
 
-  /** The draft as it is when an edit has been decided: gone, if it was that edit. */
-  const draftWithout = (editId: string) =>
-    get().draft?.sentAs === editId ? undefined : get().draft;
-
   const accept = async (id: string, change: Change, editId: string) => {
     known.set(id, change);
     if (get().id !== id) return;
     const { committed } = get();
     const { revision, document } = committed;
-    const draft = draftWithout(editId);
+    const draft = draftAfter(get().draft, editId);
     if (document && change.revision === revision + 1) {
       const next = applyPatch(document, change.patch as unknown as Op[]);
       const derived = kept(committed.derived, change.derived);
@@ -147,7 +153,7 @@ export const useSession = create<Session>()((set, get) => {
     const queue = makeQueue({
       accepted: (change, editId) => accept(id, change, editId),
       refused: async (refusal, editId) => {
-        if (get().id === id) show(get().committed, draftWithout(editId));
+        if (get().id === id) show(get().committed, draftAfter(get().draft, editId));
         set({ trouble: refusal.message, refusals: get().refusals + 1 });
         if (refusal.status === 409 && get().id === id) await look();
       },
@@ -247,17 +253,15 @@ export const useSession = create<Session>()((set, get) => {
     },
     setDraft: (commands) => {
       const { committed, draft } = get();
-      if (commands) {
-        // What the one before it looks like is shown until this one has been worked out.
-        const { answer, derived } = draft ?? {};
-        set({ draft: { commands, ...(answer && { answer }), derived } });
-      } else if (draft && !draft.sentAs) show(committed, undefined);
+      if (commands) set({ draft: nextDraft(draft, commands) });
+      else if (draft && !draft.sentAs) show(committed, draftBefore(draft));
     },
     showDraft: (answer, derived) => {
       const { committed, draft } = get();
       if (!draft) return;
-      // The edit that it has become is on its way here: until then it is shown as it was.
-      if (draft.sentAs && answer.revision !== committed.revision) return;
+      // The edit that it has become, or that it is made upon, is on its way here: until then it is
+      // shown as it was.
+      if ((draft.sentAs ?? draft.upon) && answer.revision !== committed.revision) return;
       const before = draft.derived ?? committed.derived;
       show(committed, {
         ...draft,
@@ -268,7 +272,7 @@ export const useSession = create<Session>()((set, get) => {
     keepDraft: () => {
       const { committed, draft } = get();
       if (!draft?.commands.length || draft.sentAs) {
-        show(committed, draft?.sentAs ? draft : undefined);
+        show(committed, draft?.sentAs ? draft : draft && draftBefore(draft));
         return Promise.resolve(true);
       }
       const sentAs = crypto.randomUUID();

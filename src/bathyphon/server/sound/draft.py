@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import json
 import struct
-from collections.abc import Callable
+from collections.abc import Callable, Container
 from typing import Any
 from uuid import UUID
 
@@ -23,6 +23,7 @@ from bathyphon.server.sound.engine import Asked, Block, State, engine_of
 from bathyphon.server.sound.media import PreparedMedia
 
 MOST_COMMANDS = 1500
+MOST_ON_THEIR_WAY = 100
 LONGEST_SECONDS = 1
 MOST_RANGES = 3
 Sample = Field(ge=0, le=2**47)
@@ -35,6 +36,14 @@ class DrawnEffect(BaseModel):
     owner: str
     effect: str
     at: int = Sample
+
+
+class OnItsWay(BaseModel):
+    """What a hand let go of before, and what may not be in the reel yet: an edit and its id."""
+
+    model_config = ConfigDict(extra="forbid")
+    edit_id: UUID
+    commands: list[dict[str, Any]] = Field(max_length=MOST_COMMANDS)
 
 
 class Wanted(BaseModel):
@@ -55,6 +64,8 @@ class Wanted(BaseModel):
         Of the reel, as the window knows it: with at least that it is answered.
     edit_id : UUID, optional
         Of the edit that the draft has been sent as: once that is in the reel, there is no draft.
+    upon : list of OnItsWay
+        What the draft is made upon, as far as it is not in the reel yet.
     instead : int, optional
         Number of a question that needs no answer any more, if it has none yet.
     """
@@ -67,7 +78,19 @@ class Wanted(BaseModel):
     derived: bool = False
     revision: int | None = Field(None, ge=0)
     edit_id: UUID | None = None
+    upon: list[OnItsWay] = Field([], max_length=MOST_ON_THEIR_WAY)
     instead: int | None = Field(None, ge=0)
+
+    @property
+    def edits(self) -> list[UUID]:
+        """Ids of edits that it speaks of, which may be in the reel by now."""
+        return [*(sent.edit_id for sent in self.upon), *([self.edit_id] if self.edit_id else [])]
+
+    def without(self, there: Container[UUID]) -> Wanted:
+        """The same as one draft, without the edits that are in the reel."""
+        sent = [c for edit in self.upon if edit.edit_id not in there for c in edit.commands]
+        own = [] if self.edit_id in there else self.commands
+        return self.model_copy(update={"commands": sent + own, "upon": []})
 
 
 def read_wanted(body: bytes) -> Wanted:

@@ -126,10 +126,9 @@ class _Line:
             return False
         self._look_again()
         found = self._found
-        if wanted.edit_id:
-            is_in = partial(self._is_in, wanted.edit_id, found[0])
-            if await sync_to_async(_asked)(is_in):
-                wanted = wanted.model_copy(update={"commands": []})
+        if wanted.edits:
+            there = await sync_to_async(_asked)(partial(self._there, wanted.edits, found[0]))
+            wanted = wanted.without(there)
         still = partial(self._wants, wanted.number)
         make = partial(sounding, self._reel, *found, wanted, still)
         try:
@@ -182,10 +181,11 @@ class _Line:
             self.closed = True
         return not self.closed
 
-    def _is_in(self, edit: UUID, head: Head) -> bool:
-        """Whether the reel as it was looked up has an edit in it."""
-        entries = JournalEntry.objects.filter(reel=self._reel, edit_id=edit)
-        return entries.filter(revision__lte=head.revision).exists()
+    def _there(self, edits: list[UUID], head: Head) -> set[UUID]:
+        """Those of some edits that the reel as it was looked up has in it."""
+        entries = JournalEntry.objects.filter(reel=self._reel, edit_id__in=edits)
+        there = entries.filter(revision__lte=head.revision)
+        return set(there.values_list("edit_id", flat=True))
 
     async def _find(self) -> bool:
         """Look up the reel; false if whoever asks has no business here."""

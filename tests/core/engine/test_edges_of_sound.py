@@ -8,6 +8,7 @@ from bathyphon.core.engine.graph import build_graph
 from bathyphon.core.engine.live import Live
 from bathyphon.core.reel.parse import read_reel
 from reels import Memory, document, effect, noise, rendered, same_bits, treatment
+from thinned import in_turn
 
 RATE = 16000
 MADE = {
@@ -105,8 +106,7 @@ EARLY = {
 }
 
 
-@pytest.mark.parametrize("start", [-1, -600, -9600, -(2**40)])
-@pytest.mark.parametrize("kind", EARLY)
+@pytest.mark.parametrize(("kind", "start"), in_turn(EARLY, [-1, -600, -9600, -(2**40)]))
 def test_a_span_that_begins_before_the_reel_loses_no_sound(kind, start):
     n = 2 * RATE
     media = Memory(m1=noise(n, 3))

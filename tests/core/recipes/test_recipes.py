@@ -428,7 +428,9 @@ def test_a_memory_comes_and_goes_with_its_ramps(which):
     assert inside.max() > 0.05
 
 
-@pytest.mark.parametrize("voice", ["deeper", "stranger", "mechanical", "small and quick"])
+@pytest.mark.parametrize(
+    "voice", thinned(["deeper", "stranger", "mechanical", "small and quick"], 2)
+)
 def test_another_voice_is_another(voice):
     from soundtracks import speech
 
@@ -471,8 +473,9 @@ def test_the_other_clip_is_heard_from_where_it_sounds(late):
     assert clip["treatment"]["effects"][0]["params"]["decay_s"] == pytest.approx(0.9, rel=0.2)
 
 
-@pytest.mark.parametrize("seconds", [0.02, 0.15, 0.25, 0.4, 1.0])
-@pytest.mark.parametrize("short", ["music", "voice"])
+@pytest.mark.parametrize(
+    ("seconds", "short"), in_turn([0.02, 0.15, 0.25, 0.4, 1.0], ["music", "voice"])
+)
 def test_a_short_clip_is_matched_or_refused_in_a_sentence(short, seconds):
     bench = bench_for("same_place")
     at = RATE // 2

@@ -291,11 +291,12 @@ def gestures(page: Page) -> dict[str, Gesture]:
         "a treatment itself": Gesture(of_body, (0, 0), (150, 0), second=TWENTY_TWO),
         "beginning of a treatment": Gesture(of_span("start"), (0, 0), (150, 0), second=TWENTY_TWO),
         "ramp of a treatment": Gesture(of_span("ramp-in"), (0, 0), (150, 0), second=TWENTY_TWO),
+        # Before values are typed: what they leave loud would ring louder.
+        "end of a ring-out": Gesture(ring_out, (0, 0), (-180, 0), second=AFTER + 6),
         "a typed value": Gesture(
             gain, keys=(typing("Level, value", "-24 dB"), typing("Level, value", "-6 dB"))
         ),
         "a value set by keys": Gesture(gain, keys=(nudging("Home"), nudging("End"))),
-        "end of a ring-out": Gesture(ring_out, (0, 0), (-180, 0), second=AFTER + 6),
         "a pose that is stamped": Gesture(
             poses,
             second=TWENTY_TWO,

@@ -6,7 +6,7 @@ import uuid
 import pytest
 
 from bathyphon.core.edits.patch import apply_patch
-from bathyphon.server.reels.head import _heads, load
+from bathyphon.server.reels.head import _heads, head_of, head_since, load
 from bathyphon.server.reels.models import Snapshot
 
 
@@ -128,6 +128,22 @@ def test_an_edit_asks_the_database_for_each_thing_once(api, reel, django_assert_
     api.edit(reel, 0, kind="add_cut", frame=10)
     with django_assert_max_num_queries(15):
         api.edit(reel, 1, kind="add_cut", frame=20)
+
+
+def test_an_answer_that_another_edit_has_overtaken_does_not_load_the_reel_anew(
+    api, reel, monkeypatch
+):
+    for base in range(2):
+        api.edit(reel, base, kind="add_cut", frame=10 + base)
+    newest = head_of(reel.pk, 2)
+
+    def never(*_):
+        raise AssertionError("it is at hand")
+
+    monkeypatch.setattr("bathyphon.server.reels.head.load", never)
+    assert head_since(reel.pk, 1) is head_since(reel.pk, 2) is newest
+    with pytest.raises(AssertionError, match="at hand"):
+        head_since(reel.pk, 3)
 
 
 def test_the_document_is_rebuilt_from_snapshots_and_patches(api, reel, monkeypatch):

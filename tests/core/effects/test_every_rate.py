@@ -45,8 +45,7 @@ def test_every_speed_at_every_rate(percent, pitch, rate):
     sounds(rate, {"speed": {"percent": percent, "pitch": pitch, "semitones": 3.0}})
 
 
-@pytest.mark.parametrize("rate", RATES)
-@pytest.mark.parametrize("semitones", [-5, 7])
+@pytest.mark.parametrize(("rate", "semitones"), in_turn(RATES, [-5, 7]))
 def test_a_shifted_tone_has_its_pitch_and_its_level_at_every_rate(semitones, rate):
     """Source: equal temperament, 2^(1/12) a semitone."""
     at = np.arange(2 * rate) / rate

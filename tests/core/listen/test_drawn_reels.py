@@ -10,6 +10,7 @@ from bathyphon.core.edits import apply_edits, parse_command
 from bathyphon.core.edits.patch import apply_patch
 from bathyphon.core.listen.judge import judge, survey_of
 from bathyphon.core.reel.parse import read_reel
+from thinned import thinned
 
 
 def judged(document, media):
@@ -41,7 +42,7 @@ def judge_and_cure(seed):
     return found
 
 
-@pytest.mark.parametrize("seed", [0, 1, 2, 3, 101, 143])
+@pytest.mark.parametrize("seed", thinned([101, 0, 143, 1, 3, 2], 2))
 def test_any_reel_is_judged_and_every_cure_can_be_carried_out(seed):
     judge_and_cure(seed)
 

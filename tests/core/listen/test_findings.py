@@ -73,7 +73,7 @@ def test_a_defect_is_found_and_gone_after_the_cure(spoil, strength):
         assert not [f for f in found(cured(reel, kind), kind) if f.cure]
 
 
-@pytest.mark.parametrize("close_lu", [3.0, 1.0])
+@pytest.mark.parametrize("close_lu", thinned([3.0, 1.0], 2))
 def test_speech_that_is_covered_can_be_carved_free_as_well(close_lu):
     """Rain covers speech where speech lives; a dip there leaves its depth and its air."""
     reel = film(78).copy()

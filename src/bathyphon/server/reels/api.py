@@ -25,7 +25,7 @@ from bathyphon.server.media.models import Media, known_ids
 from bathyphon.server.reels import journal
 from bathyphon.server.reels.derived import derived
 from bathyphon.server.reels.found import found_in
-from bathyphon.server.reels.head import head_of
+from bathyphon.server.reels.head import head_of, head_since
 from bathyphon.server.reels.listing import lines_of
 from bathyphon.server.reels.models import JournalEntry, Reel
 from bathyphon.server.reels.rights import let_own
@@ -336,7 +336,7 @@ def _refuse_strange_media(account: User, command: dict[str, Any]) -> None:
 
 def _change(account: User, entry: JournalEntry) -> dict[str, Any]:
     reel = entry.reel
-    head = head_of(reel.pk, reel.revision)
+    head = head_since(reel.pk, reel.revision)
     # What has changed nothing, or has been said before, is not what undo acts upon.
     newest = entry if entry.pk and entry.revision == reel.revision else None
     return {

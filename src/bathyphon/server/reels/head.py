@@ -42,6 +42,13 @@ def head_of(reel: UUID, revision: int) -> Head:
     return remember(reel, Head(revision, document, read_reel(document)))
 
 
+def head_since(reel: UUID, revision: int) -> Head:
+    """The document at a revision, or at a newer one that has overtaken it and is at hand."""
+    with _lock:
+        known = _heads.get(reel)
+    return known if known and known.revision > revision else head_of(reel, revision)
+
+
 def seen_by(account: User, reel: UUID) -> Head:
     """The newest document of a reel that an account may see.
 

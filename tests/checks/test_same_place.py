@@ -15,7 +15,6 @@ from bathyphon.core.measure.blind import OCTAVES
 from bathyphon.core.measure.decay import decay_times, octave_band
 from bathyphon.core.recipes.same_place.fit import _through, matched
 from soundtracks import speech
-from thinned import thinned
 
 RATE = 48000
 ROOMS = 30
@@ -96,7 +95,7 @@ def test_a_line_is_as_if_spoken_in_the_others_room():
     judge(range(5))
 
 
-@pytest.mark.parametrize("rate", thinned([44100, 32000, 96000], 3))
+@pytest.mark.parametrize("rate", [32000, 44100, 96000])
 def test_at_any_rate_the_same_is_heard_and_set(rate):
     rng = np.random.default_rng(7)
     h, _ = room(rng)

@@ -13,7 +13,6 @@ from bathyphon.core.engine.runner import Runner, Superseded
 from bathyphon.core.engine.store import Store
 from bathyphon.core.reel.parse import read_reel
 from reels import Memory, document, effect, keyframes, noise, rendered, same_bits, treatment
-from thinned import thinned
 
 N = 40 * 4800
 GRID = 4800
@@ -148,7 +147,7 @@ EXTREMES = [
 ]
 
 
-@pytest.mark.parametrize(("kind", "id", "here", "far"), thinned(EXTREMES, 3))
+@pytest.mark.parametrize(("kind", "id", "here", "far"), EXTREMES)
 def test_a_keyframe_that_is_never_reached_leaves_no_wrong_memory(kind, id, here, far):
     # How long a delay line is, how far is looked ahead, what is left out: all of the curve counts.
     store = Store()

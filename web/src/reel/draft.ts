@@ -37,6 +37,8 @@ export interface Draft {
   upon?: readonly Sent[];
 }
 
+const NOTHING_SENT: readonly Sent[] = [];
+
 /** A draft that a hand makes of these commands, after the one that is there. */
 export function nextDraft(before: Draft | undefined, commands: readonly Command[]): Draft {
   // What the one before it looks like is shown until this one has been worked out.
@@ -61,8 +63,6 @@ export function draftBefore({ upon = NOTHING_SENT }: Draft): Draft | undefined {
   const rest = upon.slice(0, -1);
   return { commands: last.commands, sentAs: last.edit_id, ...(rest.length > 0 && { upon: rest }) };
 }
-
-const NOTHING_SENT: readonly Sent[] = [];
 
 /** What the server has accepted. */
 export interface Committed {

@@ -12,6 +12,7 @@ from django.core.asgi import get_asgi_application
 
 from bathyphon.memory import keep_memory
 from bathyphon.server.front_door import FrontDoor
+from bathyphon.server.tidying import tidying
 
 FIRST_ANSWERS_SECONDS = 5.0
 TURN_SECONDS = 0.0005
@@ -40,7 +41,12 @@ async def application(scope: dict[str, Any], receive: Any, send: Any) -> None:
     await hand(scope, receive, send, UUID(found[1]))
 
 
-# It takes a second to import: neither before the first answers nor when somebody wants to hear.
-later = Timer(FIRST_ANSWERS_SECONDS, import_module, ["scipy.signal"])
+def make_ready() -> None:
+    """What takes a second, neither before the first answers nor when somebody wants to hear."""
+    import_module("scipy.signal")
+    tidying.begin()
+
+
+later = Timer(FIRST_ANSWERS_SECONDS, make_ready)
 later.daemon = True
 later.start()

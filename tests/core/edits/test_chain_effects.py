@@ -72,3 +72,15 @@ def test_a_treatment_goes_to_another_track_as_itself() -> None:
     assert {key: there[key] for key in was} == {**was, "start": 1920}
     to_and_fro = [{"kind": "set_treatment", "id": "f1", "track": t} for t in ("t2", "t2", "t1")]
     assert_all_is_undone_and_redone(doc, to_and_fro)
+
+
+@pytest.mark.parametrize("rate", [44100, 48000])
+def test_a_ring_out_that_is_fixed_is_two_minutes_at_most(rate: int) -> None:
+    doc = document(300 * rate, rate=rate, treatments=[{**treatment(0, rate), "id": "f1"}])
+    doc["picture"] = {"cuts": [200 * 25], "clips": []}
+    change: dict[str, Any] = {"kind": "set_chain", "owner": "treatment:f1"}
+    apply(doc, **change, ring_out=120 * rate)
+    with pytest.raises(Refused, match=r"can be 120 s at most, not 120\.01 s"):
+        apply(doc, **change, ring_out=round(120.01 * rate))
+    with pytest.raises(Refused, match=r"can be 120 s at most, not 199\.00 s"):
+        apply(doc, kind="ring_out_to", owner="treatment:f1", to="cut")

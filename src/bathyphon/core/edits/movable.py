@@ -1,4 +1,5 @@
-"""What moves beside the parameters of effects: strength, level, pan, and the speed of clips.
+"""What moves beside the parameters of effects: strength, level, pan, and the speed of clips; and
+the one length that is typed and does not move.
 
 ``python -m bathyphon.core.edits`` prints the table for the front end.
 """
@@ -7,7 +8,14 @@ from __future__ import annotations
 
 from dataclasses import asdict, dataclass
 
-from bathyphon.core.reel.limits import FASTEST, LEVELS, WIDEST_CENTS, WIDEST_FORMANTS, WIDEST_ST
+from bathyphon.core.reel.limits import (
+    FASTEST,
+    LEVELS,
+    LONGEST_RING_OUT,
+    WIDEST_CENTS,
+    WIDEST_FORMANTS,
+    WIDEST_ST,
+)
 from bathyphon.core.timing.shapes import Scale
 
 LOWEST_DB = -60.0
@@ -16,7 +24,7 @@ LOWEST_DB = -60.0
 
 @dataclass(frozen=True)
 class Value:
-    """A value that may move.
+    """A value with its range; all but the ring-out may move.
 
     Parameters
     ----------
@@ -60,10 +68,15 @@ FORMANTS = Value(
     "formant_shift", "Formants by", "st", -WIDEST_FORMANTS, WIDEST_FORMANTS, 0, "linear",
     "Size of the speaker: below zero larger, above zero smaller; the note stays.",
 )  # fmt: skip
+RING_OUT = Value(
+    "ring_out", "Ring-out", "s", 0, LONGEST_RING_OUT, 0, "linear",
+    "How long a treatment is heard after its end, if that is fixed.",
+)  # fmt: skip
 VALUES = (STRENGTH, LEVEL, PAN, SPEED, SEMITONES, CENTS, FORMANTS)
 
 
 def plain() -> dict[str, dict[str, float | str]]:
     """The table by ids, each with the least that its scale shows."""
     shown = {value.id: value.low for value in VALUES} | {LEVEL.id: LOWEST_DB}
-    return {value.id: {**asdict(value), "low": shown[value.id]} for value in VALUES}
+    table = {value.id: {**asdict(value), "low": shown[value.id]} for value in VALUES}
+    return {**table, RING_OUT.id: asdict(RING_OUT)}

@@ -19,6 +19,7 @@ from itertools import count
 
 from bathyphon.core.engine.keys import Superseded
 from bathyphon.core.engine.live import Wanted
+from bathyphon.server.tidying import tidying
 
 BRIEF_SECONDS = 0.1
 """What has worked for longer takes long."""
@@ -96,14 +97,15 @@ class Turns:
         def going_on() -> bool:
             return wanted() and self._give_way(work, wanted)
 
-        try:
-            self._await(work, wanted)
-            yield going_on
-        finally:
-            with self._lock:
-                self._waiting.discard(work)
-                self._working.discard(work)
-                self._hand_on()
+        with tidying.work(kind is Kind.AT_ONCE):
+            try:
+                self._await(work, wanted)
+                yield going_on
+            finally:
+                with self._lock:
+                    self._waiting.discard(work)
+                    self._working.discard(work)
+                    self._hand_on()
 
     def _await(self, work: _Work, wanted: Wanted) -> None:
         work.go.clear()

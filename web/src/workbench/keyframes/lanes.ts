@@ -43,6 +43,8 @@ export const SPEED = table(values.percent);
 export const SEMITONES = table(values.semitones);
 export const CENTS = table(values.cents);
 export const FORMANTS = table(values.formant_shift);
+/** The one that has a range and does not move. */
+export const RING_OUT = table(values.ring_out);
 const SPEEDS = [SPEED, SEMITONES, CENTS, FORMANTS];
 
 /** The lane of that name, or nothing if what it belongs to is no longer there. */

@@ -6,9 +6,8 @@ import type { Reading } from '../../typed/values';
 import { useTools } from '../tools/context';
 import { useReel } from '../../reel/useReel';
 import { TypedField } from '../fields/TypedField';
+import { RING_OUT } from '../keyframes/lanes';
 import { useTogether } from '../selected/together';
-
-const LONGEST_SECONDS = 120;
 
 interface Props {
   owner: string;
@@ -32,9 +31,9 @@ export const RingOut = memo(function RingOut({ owner, ring, tail, end }: Props) 
   const frames = clock.frameOfSample(end + tail) - clock.frameOfSample(end);
   const read = (text: string): Reading => {
     const found = lengthFrom(clock, text, end, tail);
-    const most = LONGEST_SECONDS * clock.sampleRate;
+    const most = RING_OUT.high * clock.sampleRate;
     if (found.value === undefined || found.value <= most) return found;
-    return { why: `the ring-out can be ${LONGEST_SECONDS} s at most, not “${text.trim()}”` };
+    return { why: `the ring-out can be ${RING_OUT.high} s at most, not “${text.trim()}”` };
   };
   const lastOf = (parts: { start: number; length: number }[] = []) =>
     Math.max(0, ...parts.map((p) => p.start + p.length));

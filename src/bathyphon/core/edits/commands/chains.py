@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from bathyphon.core.edits.command import (
     EditCommand,
@@ -15,6 +15,7 @@ from bathyphon.core.edits.command import (
 from bathyphon.core.edits.find import at, chain_path
 from bathyphon.core.edits.patch import Patch, pointer
 from bathyphon.core.errors import Refused
+from bathyphon.core.reel.limits import LONGEST_RING_OUT
 from bathyphon.core.reel.model import Document
 from bathyphon.core.timing.clock import Clock
 
@@ -33,6 +34,7 @@ class SetChain(EditCommand):
 
     def patch(self, document: Document, clock: Clock) -> Patch:
         values = given_values(self)
+        check_ring_out(values.get("ring_out"), clock)
         return [*make_chain(document, self.owner), *set_in_chain(document, self.owner, values)]
 
     def title(self, document: Document) -> str:
@@ -57,10 +59,22 @@ class RingOutTo(EditCommand):
         if ahead is None:
             raise Refused(f"there is no {self.to} after the end of this treatment", "to")
         values = {"ring_out": ahead - end}
+        check_ring_out(values["ring_out"], clock)
         return [*make_chain(document, self.owner), *set_in_chain(document, self.owner, values)]
 
     def title(self, document: Document) -> str:
         return f"let {chain_name(document, self.owner)} ring to the next {self.to}"
+
+
+def check_ring_out(ring_out: Any, clock: Clock) -> None:
+    """Refuse a fixed ring-out that is longer than any treatment may ring."""
+    most = LONGEST_RING_OUT * clock.sample_rate
+    if isinstance(ring_out, int) and ring_out > most:
+        raise Refused(
+            f"the ring-out can be {LONGEST_RING_OUT:g} s at most, "
+            f"not {ring_out / clock.sample_rate:.2f} s",
+            "ring_out",
+        )
 
 
 def make_chain(document: Document, owner: str) -> Patch:

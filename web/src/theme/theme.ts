@@ -13,8 +13,22 @@ const sea: MantineColorsTuple = [
   '#0f3a4e',
 ];
 
+/* By night: from ink to the deepest paper, as in tokens.css. */
+const dark: MantineColorsTuple = [
+  '#dfe9e6',
+  '#c3d2d2',
+  '#a3b8bf',
+  '#7f98a2',
+  '#4a6672',
+  '#274351',
+  '#1a2d38',
+  '#0d1a22',
+  '#0b161d',
+  '#081116',
+];
+
 export const theme = createTheme({
-  colors: { sea },
+  colors: { sea, dark },
   primaryColor: 'sea',
   primaryShade: { light: 7, dark: 6 },
   autoContrast: true,

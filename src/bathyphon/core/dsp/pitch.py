@@ -110,7 +110,7 @@ def note_name(note: float) -> str:
     whole = round(note)
     cents = round(100.0 * (note - whole))
     name = f"{NOTES[whole % 12]}{whole // 12 - 1}"
-    return f"{name} {cents:+d} ct" if cents else name
+    return f"{name} {cents:+d} ct".replace("-", "−") if cents else name
 
 
 @dataclass(frozen=True)

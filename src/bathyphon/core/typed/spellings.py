@@ -44,7 +44,7 @@ UNITS: Mapping[str, Unit] = MappingProxyType(
         "°C": Unit("temperature"),
         "bpm": Unit("pace"),
         "per min": Unit("pace"),
-        "per s": Unit("pace", 60.0),
+        "/s": Unit("pace", 60.0),
         "LUFS": Unit("loudness"),
         "LU": Unit("loudness difference"),
         "dBTP": Unit("true peak"),

@@ -118,7 +118,8 @@ def shown(parameter: Measured, value: float) -> str:
     if parameter.unit == "dB" and value <= SILENCE_DB:
         return "silent"
     if parameter.unit == "dB":
-        return f"{value:.1f} dB".replace("-", "−")
+        # What is rounded away has no sign.
+        return f"{round(value, 1) + 0.0:.1f} dB".replace("-", "−")
     size = abs(value)
     digits = 0 if parameter.whole or size >= 100 else 1 if size >= 10 else 2
     text = f"{value:.{digits}f}"

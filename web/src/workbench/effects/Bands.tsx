@@ -46,7 +46,7 @@ export function Bands({ table, params, edits, drawing, lanes }: Props) {
               onClick={() => setOpen(open === index ? -1 : index)}
             >
               <span className="number">{index + 1}</span>{' '}
-              <span className="number small">{words(entry)}</span>
+              <span className="small">{words(entry)}</span>
             </button>
             <Tooltip label={`Reset this ${group.label.toLowerCase()}`}>
               <ActionIcon

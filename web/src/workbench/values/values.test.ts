@@ -10,6 +10,7 @@ describe('values', () => {
   it('shows them as one would say them', () => {
     expect(formatValue(hz, 620)).toBe('620 Hz');
     expect(formatValue(db, -12)).toBe('−12.0 dB');
+    expect(formatValue(db, -0.04)).toBe('0.0 dB');
     expect(formatValue(db, -96)).toBe('silent');
     expect(formatValue(ratio, 4)).toBe('4:1');
   });

@@ -40,7 +40,10 @@ export function formatValue(p: Scaled, value: number): string {
 
 /** A figure with a minus as it is printed; a dash where there is none. */
 export function figure(value: number | null | undefined, digits = 1): string {
-  return value === undefined || value === null ? '—' : value.toFixed(digits).replace('-', '−');
+  if (value === undefined || value === null) return '—';
+  // What is rounded away has no sign.
+  const text = value.toFixed(digits);
+  return (Number(text) === 0 ? text.replace('-', '') : text).replace('-', '−');
 }
 
 /** "+1.65", "−3": always with its sign, to the hundredth. */

@@ -9,6 +9,7 @@ import numpy as np
 from bathyphon.core.effects.kit.drawing.held import answer, value
 from bathyphon.core.effects.kit.drawing.model import Axis, Drawing, Grip, Mark, line
 from bathyphon.core.effects.kit.drawing.view import View
+from bathyphon.core.effects.kit.drawing.words import change
 from bathyphon.core.timing.curves import Curve
 
 
@@ -24,7 +25,7 @@ def draw(view: View) -> Drawing:
     now = value(settings, "position")
     gains = answer(effect, settings, np.ones((2, 1)))[:, 0]
     facts = tuple(
-        f"{word} {20.0 * np.log10(g):+.1f} dB".replace("-", "−") if g > 1e-4 else f"{word} silent"
+        f"{word} {change(20.0 * np.log10(g))}" if g > 1e-4 else f"{word} silent"
         for word, g in zip(("Left", "Right"), gains, strict=True)
     )
     return Drawing(

@@ -10,7 +10,7 @@ TABLE = ModelTable(
     kind="bed",
     family="Water",
     parameters=(
-        control("rate", "Drops", "per s", 0.1, 12.0, 0.9, "How many fall.", "log"),
+        control("rate", "Drops", "/s", 0.1, 12.0, 0.9, "How many fall.", "log"),
         share("size", "Size", 40.0, "How large they are: larger ones are lower."),
         control("room", "Room", "s", 0.1, 6.0, 2.4, "How long the place rings.", "log"),
     ),

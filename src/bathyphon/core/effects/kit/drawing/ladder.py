@@ -20,7 +20,7 @@ def interval_name(semitones: float) -> str:
     Examples
     --------
     >>> interval_name(-7.2)
-    'fifth down -20 ct'
+    'fifth down −20 ct'
     """
     whole = round(semitones)
     cents = round(100.0 * (semitones - whole))
@@ -33,7 +33,7 @@ def interval_name(semitones: float) -> str:
     name = " and ".join(words)
     if whole:
         name += " up" if whole > 0 else " down"
-    return f"{name} {cents:+d} ct" if cents else name
+    return f"{name} {cents:+d} ct".replace("-", "−") if cents else name
 
 
 def rungs(low: float, high: float) -> tuple[Line, ...]:

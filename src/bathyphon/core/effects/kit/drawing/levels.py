@@ -16,6 +16,7 @@ from bathyphon.core.effects.kit.drawing.model import (
     line,
 )
 from bathyphon.core.effects.kit.drawing.view import View
+from bathyphon.core.effects.kit.drawing.words import change
 
 STEP_DB = 2.0
 LOWEST_DB = -60.0
@@ -47,7 +48,7 @@ def levels(view: View) -> Drawing:
         heard = _loudness(sound, step) > LOWEST_DB
         if heard.any():
             most = float(took[heard].min())
-            facts.append(f"Takes up to {max(0.0, -most):.1f} dB from this sound".replace("-", "−"))
+            facts.append(f"Takes up to {max(0.0, -most):.1f} dB from this sound")
     lines.append(line(into, np.maximum(out, LOWEST_DB)))
     grips = []
     for id in ("threshold_db", "ceiling_db"):
@@ -107,6 +108,6 @@ def transfer(view: View) -> Drawing:
         line(np.array([-1.0, 1.0]), np.array([-1.0, 1.0]), "guide"),
         line(x[rising][::2], np.clip(y[rising][::2], -1.5, 1.5)),
     )
-    change = decibels(np.array([np.std(y[n : 2 * n]) / np.std(x[n : 2 * n])]))[0]
-    facts = (f"A loud tone comes out {change:+.1f} dB".replace("-", "−"),)
+    louder = decibels(np.array([np.std(y[n : 2 * n]) / np.std(x[n : 2 * n])]))[0]
+    facts = (f"Loud tone: {change(louder)}",)
     return Drawing(Axis("In", "", -1.0, 1.0), Axis("Out", "", -1.5, 1.5), lines, facts=facts)

@@ -19,6 +19,7 @@ from bathyphon.core.effects.kit.drawing.model import (
     line,
 )
 from bathyphon.core.effects.kit.drawing.view import View
+from bathyphon.core.effects.kit.drawing.words import change
 from bathyphon.core.timing.curves import Curve
 
 SAMPLES = 1 << 15
@@ -90,16 +91,12 @@ def _facts(freq: Floats, level: Floats) -> list[str]:
     top = float(level.max())
     inside = np.flatnonzero(level >= top - 3.0)
     low, high = freq[inside[0]], freq[inside[-1]]
-    words = [f"Loudest {_signed(top)} dB"]
+    words = [f"Loudest {change(top)}"]
     if high < freq[-1] * 0.98:
-        words.append(f"3 dB down at {_hertz(high)}")
+        words.append(f"−3 dB at {_hertz(high)}")
     if low > freq[0] * 1.02:
-        words.append(f"3 dB down at {_hertz(low)}")
+        words.append(f"−3 dB at {_hertz(low)}")
     return words
-
-
-def _signed(value: float) -> str:
-    return f"{value:+.1f}".replace("-", "−")
 
 
 def _hertz(value: float) -> str:

@@ -6,6 +6,7 @@ import numpy as np
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.effects.kit.drawing.model import MOST_POINTS, Axis, Drawing, decibels, line
+from bathyphon.core.effects.kit.drawing.words import change
 
 FLOOR_DB = -72.0
 
@@ -34,8 +35,8 @@ def waves(treated: Floats, untreated: Floats, sample_rate: int, before: int, aft
         seconds = (more[-1] + 1) * piece / sample_rate
         facts.append(f"heard for {seconds:.1f} s after its end")
     inside = slice(before, n - after)
-    change = _loudness(treated[:, inside]) - _loudness(untreated[:, inside])
-    facts.insert(0, f"{change:+.1f} dB within it".replace("-", "−"))
+    louder = _loudness(treated[:, inside]) - _loudness(untreated[:, inside])
+    facts.insert(0, f"{change(louder)} within it")
     return Drawing(
         Axis("Time", "s", float(t[0]), float(t[-1])),
         Axis("Level", "dB", FLOOR_DB, 0.0),

@@ -31,28 +31,30 @@ export function History() {
             {VERBS[entry.kind]}
             {entry.title}
           </span>
-          {entry.revision < revision && (
-            <Button
-              size="compact-xs"
-              variant="subtle"
-              aria-label={`Hear it as it was here: ${entry.title}`}
-              onClick={() => hear(entry)}
-            >
-              Hear
-            </Button>
-          )}
-          {entry.kind === 'edit' && entry.revision < newest && (
-            <Button
-              size="compact-xs"
-              variant="subtle"
-              aria-label={`Back to here: ${entry.title}`}
-              onClick={() => void useSession.getState().backTo(entry.revision)}
-            >
-              Back to here
-            </Button>
-          )}
-          <span className="quiet small">
-            {entry.account} · {new Date(entry.made).toLocaleTimeString()}
+          <span className="history-foot">
+            <span className="quiet small">
+              {entry.account} · {new Date(entry.made).toLocaleTimeString()}
+            </span>
+            {entry.revision < revision && (
+              <Button
+                size="compact-xs"
+                variant="subtle"
+                aria-label={`Hear it as it was here: ${entry.title}`}
+                onClick={() => hear(entry)}
+              >
+                Hear
+              </Button>
+            )}
+            {entry.kind === 'edit' && entry.revision < newest && (
+              <Button
+                size="compact-xs"
+                variant="subtle"
+                aria-label={`Back to here: ${entry.title}`}
+                onClick={() => void useSession.getState().backTo(entry.revision)}
+              >
+                Back to here
+              </Button>
+            )}
           </span>
         </li>
       ))}

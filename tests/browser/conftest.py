@@ -15,6 +15,7 @@ import urllib.request
 import uuid
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from http import HTTPStatus
 from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any
@@ -41,6 +42,7 @@ CHROMIUM = [
     "--no-first-run",
     "--disable-quic",
 ]
+MOST_CONFLICTS = 5
 SIZE = {"width": 1280, "height": 800}
 TAP = (Path(__file__).parent / "tap.js").read_text()
 ASKED = (Path(__file__).parent / "asked.js").read_text()
@@ -149,10 +151,17 @@ class Api:
         return self.edits(reel, [command])
 
     def edits(self, reel: str, commands: list[dict[str, Any]]) -> Any:
-        """Several commands as one edit."""
-        base = self.get(f"/api/reels/{reel}")["revision"]
-        data = {"edit_id": str(uuid.uuid4()), "base": base, "commands": commands}
-        return self.post(f"/api/reels/{reel}/edits", data)
+        """Several commands as one edit; made anew where another one comes in between, such as the
+        last of a window that has just been closed."""
+        for _ in range(MOST_CONFLICTS):
+            base = self.get(f"/api/reels/{reel}")["revision"]
+            data = {"edit_id": str(uuid.uuid4()), "base": base, "commands": commands}
+            try:
+                return self.post(f"/api/reels/{reel}/edits", data)
+            except HTTPError as error:
+                if error.code != HTTPStatus.CONFLICT:
+                    raise
+        raise AssertionError("another window never rests")
 
     def upload(self, path: Path, wait_seconds: float = 60) -> Any:
         return self.ready(self.send(path), wait_seconds)

@@ -63,7 +63,11 @@ def test_a_hand_that_never_rests_is_never_made_to_wait(
     turns = Turns(2)
     gone = circles()
     looked: list[int] = []
-    gc.callbacks.append(lambda phase, info: looked.append(info["generation"]))
+
+    def look(phase: str, info: dict[str, int]) -> None:
+        looked.append(info["generation"])
+
+    gc.callbacks.append(look)
     try:
         for _ in range(100):
             with turns.taken(Kind.AT_ONCE, lambda: True):
@@ -72,7 +76,7 @@ def test_a_hand_that_never_rests_is_never_made_to_wait(
             clock.now += rng.uniform(0, 0.9 * SHORT_REST_SECONDS)
             assert tidying.tidy() is None
     finally:
-        gc.callbacks.pop()
+        gc.callbacks.remove(look)
     assert set(looked) <= {0}
     assert any(ref() is not None for ref in gone)
 

@@ -28,6 +28,9 @@ pages = FrontDoor(get_asgi_application())
 
 async def application(scope: dict[str, Any], receive: Any, send: Any) -> None:
     """Requests go to Django, a hand's line to its own answering."""
+    if scope["type"] == "lifespan":
+        await _live(receive, send)
+        return
     if scope["type"] != "websocket":
         await pages(scope, receive, send)
         return
@@ -41,12 +44,19 @@ async def application(scope: dict[str, Any], receive: Any, send: Any) -> None:
     await hand(scope, receive, send, UUID(found[1]))
 
 
-def make_ready() -> None:
-    """What takes a second, neither before the first answers nor when somebody wants to hear."""
+async def _live(receive: Any, send: Any) -> None:
+    """From the server's start to its end."""
+    await receive()
+    later = Timer(FIRST_ANSWERS_SECONDS, _make_ready)
+    later.daemon = True
+    later.start()
+    await send({"type": "lifespan.startup.complete"})
+    await receive()
+    later.cancel()
+    await send({"type": "lifespan.shutdown.complete"})
+
+
+def _make_ready() -> None:
+    """Do what takes a second, neither before the first answers nor when somebody wants to hear."""
     import_module("scipy.signal")
     tidying.begin()
-
-
-later = Timer(FIRST_ANSWERS_SECONDS, make_ready)
-later.daemon = True
-later.start()

@@ -6,8 +6,6 @@ import { useSession } from '../../reel/session';
 import { useBeatsShown, useFound } from '../tools/found';
 import { useReel } from '../../reel/useReel';
 
-const STEADY = 0.5;
-
 /** A sound's tempo: show its beats, count twice or half as fast, set one at the playhead. */
 export function BeatControls({ medium, line }: { medium: Medium; line: MediaLine }) {
   const tracks = useReel((d) => d.tracks);
@@ -16,8 +14,7 @@ export function BeatControls({ medium, line }: { medium: Medium; line: MediaLine
   const found = useFound((all) => all);
   const sound = line.info.sound;
   if (!sound || sound.onsets == null) return null;
-  if (sound.tempo == null || (sound.steadiness ?? 0) < STEADY)
-    return <span className="quiet small">no steady beat</span>;
+  if (sound.tempo == null) return <span className="quiet small">no steady beat</span>;
   const factor = medium.beats?.factor ?? 1;
   const tempo = sound.tempo * factor;
 

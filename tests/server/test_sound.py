@@ -61,17 +61,42 @@ def test_an_unchanged_block_is_not_sent_again(api, reel):
 def test_a_control_that_is_being_turned_is_heard_but_not_kept(api, reel):
     before = pcm(block(api, reel, 1))
     path = f"/api/reels/{reel.pk}/sound/treated/1?player=p&generation=2"
-    turned = api.post(
-        path,
-        [{"kind": "set_effect", "owner": "treatment:f1", "id": "e0", "params": {"level_db": -9}}],
-    )
+    turned = api.post(path, {"commands": [level(-9)]})
     assert turned["X-Block"] == "provisional"
     assert not np.array_equal(pcm(turned), before)
     assert np.array_equal(pcm(block(api, reel, 1, generation=3)), before)
     assert api.get(f"/api/reels/{reel.pk}").json()["revision"] == 0
     later = path.replace("generation=2", "generation=4")
-    bad = api.post(later, [{"kind": "set_track", "id": "t1", "gain_db": 99}])
+    bad = api.post(later, {"commands": [{"kind": "set_track", "id": "t1", "gain_db": 99}]})
     assert bad.status_code == 422
+
+
+def level(db):
+    """The command that sets the level of the treatment's first effect."""
+    kind = {"kind": "set_effect", "owner": "treatment:f1", "id": "e0"}
+    return {**kind, "params": {"level_db": db}}
+
+
+@pytest.mark.parametrize("count", [1, 21, 400])
+def test_a_draft_may_be_of_many_commands(api, reel, count):
+    path = f"/api/reels/{reel.pk}/sound/treated/1?player=p&generation="
+    one = pcm(api.post(f"{path}1", {"commands": [level(-9)]}))
+    many = [level(-(k % 20)) for k in range(count - 1)]
+    assert np.array_equal(pcm(api.post(f"{path}2", {"commands": [*many, level(-9)]})), one)
+
+
+def test_a_draft_is_heard_upon_what_is_on_its_way_and_once_it_is_recorded_not_twice(api, reel):
+    path = f"/api/reels/{reel.pk}/sound/treated/1?player=p&generation="
+    louder = {"kind": "add_effect", "owner": "treatment:f1",
+              "effect": {"id": "more", "kind": "gain", "params": {"level_db": 3}}}  # fmt: skip
+    sent = {"edit_id": str(uuid4()), "commands": [louder]}
+    both = pcm(api.post(f"{path}1", {"commands": [louder, level(-9)]}))
+    draft = {"commands": [level(-9)], "upon": [sent]}
+    assert np.array_equal(pcm(api.post(f"{path}2", draft)), both)
+    assert not np.array_equal(pcm(api.post(f"{path}3", {"commands": [level(-9)]})), both)
+    done = api.post(f"/api/reels/{reel.pk}/edits", {**sent, "base": 0})
+    assert done.status_code == 200
+    assert np.array_equal(pcm(api.post(f"{path}4", draft)), both)
 
 
 def test_the_block_at_the_end_is_as_short_as_the_reel(api, reel):

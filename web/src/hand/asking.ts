@@ -256,7 +256,7 @@ export class Asking {
   }
 
   private hand(
-    { serial, commands }: DraftNow,
+    { serial, commands, upon }: DraftNow,
     length: number,
     slices: Slice[],
     fresh: boolean,
@@ -264,7 +264,7 @@ export class Asking {
   ) {
     const ranges = slices.map((s): Range => [s.start, s.start + s.sound[0].length]);
     this.ways.toPlayer({ type: 'draft', serial, fresh, ...(late && { late }), length, slices });
-    this.ways.toPage({ type: 'heard', serial, commands, fresh, length, ranges });
+    this.ways.toPage({ type: 'heard', serial, commands, upon, fresh, length, ranges });
   }
 
   private see({ draft }: Asked, { revision, patch }: Heard, { derived, drawing }: Seen) {

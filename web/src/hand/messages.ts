@@ -48,6 +48,7 @@ export type FromHand =
       type: 'heard';
       serial: number;
       commands: readonly Command[];
+      upon?: readonly Sent[] | undefined;
       /** It is another state of the draft than the one before. */
       fresh: boolean;
       length: number;

@@ -25,7 +25,7 @@ function call(path: string, rate: number) {
     toPlayer: (message) => supply?.say(message),
     toPage: (message) => {
       if (message.type === 'heard' && message.serial === supply?.hand)
-        supply.noteDraft(message.commands, message.fresh, message.ranges);
+        supply.noteDraft(message, message.fresh, message.ranges);
       toPage(message);
     },
     now: () => performance.now(),

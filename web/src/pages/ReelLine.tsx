@@ -3,6 +3,7 @@ import { IconDots } from '@tabler/icons-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
+import { whenOf } from '../ui/when';
 import { useReelEdits } from './reelEdits';
 
 type Line = Schemas['ReelLine'];
@@ -38,8 +39,8 @@ export function ReelLine({ reel }: { reel: Line }) {
         </Link>
       )}
       <span className="number quiet">{lengthOf(reel.seconds)}</span>
-      <span className="quiet">
-        {new Date(reel.changed).toLocaleString()}
+      <span className="quiet reel-when">
+        {whenOf(reel.changed)}
         {reel.changed_by && ` by ${reel.changed_by}`}
       </span>
       <Menu position="bottom-end">

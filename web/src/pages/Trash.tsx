@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { client, unwrap } from '../api/client';
+import { whenOf } from '../ui/when';
 import { Frame, lengthOf } from './ReelLine';
 import { useReelEdits } from './reelEdits';
 
@@ -31,7 +32,7 @@ export function Trash() {
               <Frame reel={reel} />
               <span className="name">{reel.name}</span>
               <span className="number quiet">{lengthOf(reel.seconds)}</span>
-              <span className="quiet">thrown away {new Date(reel.trashed!).toLocaleString()}</span>
+              <span className="quiet">thrown away {whenOf(reel.trashed!)}</span>
               <Button
                 size="compact-sm"
                 variant="default"

@@ -265,12 +265,12 @@ describe('blocks', () => {
     const draft = [{ kind: 'x' }];
     told = [];
     b.makeWay();
-    b.noteDraft(draft, true, [[200, 210]]);
+    b.noteDraft({ commands: draft }, true, [[200, 210]]);
     // The player has been told beside the page, and while the hand moves nothing else is asked for.
     expect(told).toEqual([]);
     expect(open()).toEqual([]);
     b.makeWay();
-    b.noteDraft(draft, false, [[210, 220]]);
+    b.noteDraft({ commands: draft }, false, [[210, 220]]);
     await vi.advanceTimersByTimeAsync(500);
     expect(open()[0]!.init.method).toBe('POST');
     expect(nameOf(open()[0]!)).toBe('treated/2');
@@ -283,6 +283,26 @@ describe('blocks', () => {
     expect(open()[0]!.init.method).toBe('GET');
   });
 
+  it('asks for whole seconds upon what is still on its way, too', async () => {
+    vi.useFakeTimers();
+    const b = blocks();
+    b.setRevision(1, 20 * RATE);
+    b.look(want(200));
+    await answerAll(1);
+    const commands = [{ kind: 'x' }];
+    const upon = [{ edit_id: 'e', commands: [{ kind: 'y' }] }];
+    const asked = () => JSON.parse(open()[0]!.init.body as string) as unknown;
+    b.makeWay();
+    b.noteDraft({ commands, upon }, true, [[200, 210]]);
+    await vi.advanceTimersByTimeAsync(500);
+    expect(asked()).toEqual({ commands, upon });
+    await answerAll(2);
+    b.makeWay();
+    b.noteDraft({ commands: [{ kind: 'z' }] }, true, [[210, 220]]);
+    await vi.advanceTimersByTimeAsync(500);
+    expect(asked()).toEqual({ commands: [{ kind: 'z' }] });
+  });
+
   it('goes on with what a hand does when another edit comes in meanwhile', async () => {
     vi.useFakeTimers();
     const b = blocks();
@@ -291,7 +311,7 @@ describe('blocks', () => {
     await answerAll(1);
     const draft = [{ kind: 'x', value: 1 }];
     b.makeWay();
-    b.noteDraft(draft, true, [[200, 210]]);
+    b.noteDraft({ commands: draft }, true, [[200, 210]]);
     told = [];
     b.setRevision(2, 20 * RATE, [{ kind: 'x', value: 1 }]);
     // What is held is of the revision before, and nothing is asked for without the draft.
@@ -300,7 +320,7 @@ describe('blocks', () => {
     await vi.advanceTimersByTimeAsync(500);
     expect(nameOf(open()[0]!)).toBe('treated/2');
     expect(open()[0]!.init.method).toBe('POST');
-    expect(JSON.parse(String(open()[0]!.init.body))).toEqual(draft);
+    expect(JSON.parse(String(open()[0]!.init.body))).toEqual({ commands: draft });
   });
 
   it('is heard as it is recorded when what a hand does now has not been heard yet', async () => {
@@ -308,7 +328,7 @@ describe('blocks', () => {
     b.setRevision(1, 20 * RATE);
     b.look(want(200));
     await answerAll(1);
-    b.noteDraft([{ kind: 'x', value: 1 }], true, [[200, 210]]);
+    b.noteDraft({ commands: [{ kind: 'x', value: 1 }] }, true, [[200, 210]]);
     b.setRevision(2, 20 * RATE, [{ kind: 'y' }]);
     expect(open()[0]!.init.method).toBe('GET');
   });
@@ -336,7 +356,7 @@ describe('blocks', () => {
     expect(names()).toContain('treated/11');
     await answerAll();
     // Once it is heard, its own questions bring what comes next.
-    b.noteDraft([{ kind: 'x' }], true, [[11 * RATE - 10, 11 * RATE + 20]]);
+    b.noteDraft({ commands: [{ kind: 'x' }] }, true, [[11 * RATE - 10, 11 * RATE + 20]]);
     b.makeWay();
     b.look(want(11 * RATE));
     expect(open()).toEqual([]);
@@ -355,7 +375,7 @@ describe('blocks', () => {
       for (let tenths = 20; tenths < 200; tenths++) {
         // It does not wait for what there is to hear; answers take longer than a step of the hand.
         const under = [...open()];
-        b.noteDraft([{ kind: String(tenths) }], true, []);
+        b.noteDraft({ commands: [{ kind: String(tenths) }] }, true, []);
         b.makeWay();
         b.look(at(tenths / 10));
         for (const a of under) if (!a.init.signal?.aborted) await a.answer(200, 1, a.path);

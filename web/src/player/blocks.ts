@@ -5,7 +5,7 @@
  * is asked for first, then whole seconds in the order in which they are played; only those whose key
  * has changed travel.
  */
-import { sameCommands, type Command } from '../reel/draft';
+import { sameCommands, type Command, type Sent } from '../reel/draft';
 import { UNTREATED, type State } from './against';
 import type { Side, ToWorklet } from './messages';
 import {
@@ -70,6 +70,8 @@ export class Blocks {
   private length = 0;
   private want: Want | undefined;
   private provisional: readonly Command[] = [];
+  /** Edits on their way, upon which that is made. */
+  private upon: readonly Sent[] | undefined;
   private against: State = UNTREATED;
   private readonly loading = new Set<string>();
   /** Somebody has just gone there, or begun to play: no whole block has come since. */
@@ -116,9 +118,13 @@ export class Blocks {
   }
 
   /** Sound of a draft has been laid over these stretches, unless what was there is right. */
-  noteDraft(commands: readonly Command[], fresh: boolean, ranges: [number, number][]) {
+  noteDraft(
+    { commands, upon }: { commands: readonly Command[]; upon?: readonly Sent[] | undefined },
+    fresh: boolean,
+    ranges: [number, number][],
+  ) {
     if (fresh) {
-      this.provisional = commands;
+      [this.provisional, this.upon] = [commands, upon];
       this.changed(['treated'], false);
     }
     const { rate } = this.source;
@@ -277,12 +283,13 @@ export class Blocks {
     const { generation } = this;
     const state = this.state[side];
     const commands = side === 'treated' ? this.provisional : [];
+    const draft = { commands, ...(this.upon && { upon: this.upon }) };
     const held = part === undefined ? this.known.get(name) : undefined;
     for (const one of names) this.loading.add(one);
     this.outstanding++;
     let wait = 0;
     try {
-      const body = side === 'other' ? this.against : commands.length ? commands : undefined;
+      const body = side === 'other' ? this.against : commands.length ? draft : undefined;
       const response = await requestSound(this.source.reel, ask, {
         body,
         held: held?.key,

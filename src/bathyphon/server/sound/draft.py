@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import json
 import struct
-from collections.abc import Callable, Container
+from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
@@ -18,12 +18,11 @@ from bathyphon.core.errors import Refused
 from bathyphon.server.bodies import read_body
 from bathyphon.server.reels.derived import derived_with
 from bathyphon.server.reels.head import Head
+from bathyphon.server.sound.drafted import Drafted
 from bathyphon.server.sound.drawing import drawing_of
 from bathyphon.server.sound.engine import Asked, Block, State, engine_of
 from bathyphon.server.sound.media import PreparedMedia
 
-MOST_COMMANDS = 1500
-MOST_ON_THEIR_WAY = 100
 LONGEST_SECONDS = 1
 MOST_RANGES = 3
 Sample = Field(ge=0, le=2**47)
@@ -38,23 +37,13 @@ class DrawnEffect(BaseModel):
     at: int = Sample
 
 
-class OnItsWay(BaseModel):
-    """What a hand let go of before, and what may not be in the reel yet: an edit and its id."""
-
-    model_config = ConfigDict(extra="forbid")
-    edit_id: UUID
-    commands: list[dict[str, Any]] = Field(max_length=MOST_COMMANDS)
-
-
-class Wanted(BaseModel):
-    """What a window wants to know of its draft.
+class Wanted(Drafted):
+    """What a window wants to know of its draft, beside that itself.
 
     Parameters
     ----------
     number : int
         The question's own, which its answers bear.
-    commands : list of dict
-        The draft: edits that are not committed.
     sound : list of (int, int)
         Stretches of the reel that are about to be played, in samples.
     drawing : DrawnEffect, optional
@@ -62,35 +51,16 @@ class Wanted(BaseModel):
         Whether tails, lengths and speeds are wanted, too.
     revision : int, optional
         Of the reel, as the window knows it: with at least that it is answered.
-    edit_id : UUID, optional
-        Of the edit that the draft has been sent as: once that is in the reel, there is no draft.
-    upon : list of OnItsWay
-        What the draft is made upon, as far as it is not in the reel yet.
     instead : int, optional
         Number of a question that needs no answer any more, if it has none yet.
     """
 
-    model_config = ConfigDict(extra="forbid")
     number: int = Field(0, ge=0)
-    commands: list[dict[str, Any]] = Field(max_length=MOST_COMMANDS)
     sound: list[tuple[int, int]] = Field([], max_length=MOST_RANGES)
     drawing: DrawnEffect | None = None
     derived: bool = False
     revision: int | None = Field(None, ge=0)
-    edit_id: UUID | None = None
-    upon: list[OnItsWay] = Field([], max_length=MOST_ON_THEIR_WAY)
     instead: int | None = Field(None, ge=0)
-
-    @property
-    def edits(self) -> list[UUID]:
-        """Ids of edits that it speaks of, which may be in the reel by now."""
-        return [*(sent.edit_id for sent in self.upon), *([self.edit_id] if self.edit_id else [])]
-
-    def without(self, there: Container[UUID]) -> Wanted:
-        """The same as one draft, without the edits that are in the reel."""
-        sent = [c for edit in self.upon if edit.edit_id not in there for c in edit.commands]
-        own = [] if self.edit_id in there else self.commands
-        return self.model_copy(update={"commands": sent + own, "upon": []})
 
 
 def read_wanted(body: bytes) -> Wanted:

@@ -22,8 +22,9 @@ from django.db import connection
 from bathyphon.core.errors import Refused
 from bathyphon.server.away import DATABASE_AWAY
 from bathyphon.server.reels.head import Head, head_of
-from bathyphon.server.reels.models import JournalEntry, Reel
+from bathyphon.server.reels.models import Reel
 from bathyphon.server.sessions import session_key, signed_in_lately
+from bathyphon.server.sound.drafted import recorded
 from bathyphon.server.sound.threads import at_once, threads
 
 if TYPE_CHECKING:
@@ -182,10 +183,7 @@ class _Line:
         return not self.closed
 
     def _there(self, edits: list[UUID], head: Head) -> set[UUID]:
-        """Those of some edits that the reel as it was looked up has in it."""
-        entries = JournalEntry.objects.filter(reel=self._reel, edit_id__in=edits)
-        there = entries.filter(revision__lte=head.revision)
-        return set(there.values_list("edit_id", flat=True))
+        return recorded(self._reel, edits, head)
 
     async def _find(self) -> bool:
         """Look up the reel; false if whoever asks has no business here."""

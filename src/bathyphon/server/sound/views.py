@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import asyncio
-import json
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from threading import Event
@@ -17,11 +16,12 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_http_methods
 
 from bathyphon.core.errors import Refused
-from bathyphon.server.bodies import whole_number
+from bathyphon.server.bodies import read_body, whole_number
 from bathyphon.server.letting_go import let_go
 from bathyphon.server.reels.head import Head, head_of
 from bathyphon.server.reels.models import Reel
 from bathyphon.server.sessions import signed_in_lately
+from bathyphon.server.sound.drafted import Drafted, recorded
 from bathyphon.server.sound.players import PIECES, players
 from bathyphon.server.sound.threads import at_once, threads
 
@@ -30,7 +30,6 @@ if TYPE_CHECKING:
     from bathyphon.server.sound.media import PreparedMedia
 
 HIGHEST_BLOCK = 10**6
-MOST_COMMANDS = 20
 BUSY = "As many requests for sound as can be are under way already; ask again in a moment."
 
 
@@ -57,9 +56,9 @@ async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> 
     so many of them.
 
     ``player`` and ``generation`` in the query say who asks; an older generation is dropped, and so
-    is what is asked for by a window that has gone. A POST carries provisional commands, whose
-    sound is computed but never committed; to the side ``other`` it says what is compared: a
-    :class:`~bathyphon.server.listening.states.Heard`.
+    is what is asked for by a window that has gone. A POST carries a draft, whose sound is computed
+    but never committed: a :class:`~bathyphon.server.sound.drafted.Drafted`; to the side ``other``
+    it says what is compared: a :class:`~bathyphon.server.listening.states.Heard`.
     """
     if side not in ("treated", "untreated", "other") or block > HIGHEST_BLOCK:
         raise Http404
@@ -69,6 +68,8 @@ async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> 
     account, head, media = found
     try:
         asked = _asked(request, account, id, side, block)
+        if request.method == "POST" and side != "other":
+            asked = await sync_to_async(_drafted)(request, head, asked)
         if side == "other":
             head, media, asked = await sync_to_async(_compared)(
                 request, account, head, media, asked
@@ -152,6 +153,13 @@ def _look_up(request: HttpRequest, id: UUID) -> tuple[User, Head, PreparedMedia]
     return account, head, PreparedMedia(account, head.reel)
 
 
+def _drafted(request: HttpRequest, head: Head, asked: _Request) -> _Request:
+    """With what a hand has done, as far as it is not in the reel yet."""
+    draft = read_body(Drafted, request.body, "this draft")
+    there = recorded(asked.reel, draft.edits, head) if draft.edits else set()
+    return replace(asked, provisional=draft.without(there).commands)
+
+
 def _compared(
     request: HttpRequest, account: User, head: Head, media: PreparedMedia, asked: _Request
 ) -> tuple[Head, PreparedMedia, _Request]:
@@ -181,18 +189,6 @@ def _asked(request: HttpRequest, account: User, id: UUID, side: str, block: int)
         number,
         parts,
         request.headers.get("If-None-Match", "").strip('"'),
-        _commands(request) if request.method == "POST" and side != "other" else [],
+        [],
         account.pk,
     )
-
-
-def _commands(request: HttpRequest) -> list[dict[str, Any]]:
-    try:
-        data = json.loads(request.body)
-    except ValueError:
-        raise Refused("the request is not JSON") from None
-    if not isinstance(data, list) or len(data) > MOST_COMMANDS:
-        raise Refused(f"expected a list of at most {MOST_COMMANDS} commands")
-    if not all(isinstance(command, dict) for command in data):
-        raise Refused("expected commands: objects with a kind")
-    return data

@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { client, unwrap } from '../../api/client';
 import { useSession } from '../../reel/session';
+import { lately } from '../../ui/when';
 import { useTools } from '../tools/context';
 
 const VERBS: Record<string, string> = { edit: '', undo: 'Undid: ', redo: 'Redid: ' };
@@ -33,7 +34,7 @@ export function History() {
           </span>
           <span className="history-foot">
             <span className="quiet small">
-              {entry.account} · {new Date(entry.made).toLocaleTimeString()}
+              {entry.account} · {lately(entry.made)}
             </span>
             {entry.revision < revision && (
               <Button

@@ -1,6 +1,7 @@
 """Room to work: the picture elsewhere, waves as large as one needs, pages that load little."""
 
-from conftest import Bench
+import pytest
+from conftest import Bench, still
 
 INK = """(id) => {
   const paper = document.querySelector(`[data-track=${id}] canvas.clip-paper`);
@@ -129,3 +130,30 @@ def test_the_window_of_the_picture_is_dressed_under_the_page_s_own_policy(browse
     assert abs(picture.locator(".picture").bounding_box()["height"] - high) < 1
     assert not [text for text in said if "Security" in text]
     context.close()
+
+
+@pytest.mark.parametrize("rings", [False, True])
+def test_what_is_selected_is_seen_whole_and_so_are_three_closed_effects(bench, made, rings):
+    """At 1280 by 800: strength and ramps, the first effect with its three telling controls, and the
+    heads of three more, without scrolling; what rings out says so below them."""
+    page = bench.page
+    kinds = ["muffle", "eq", "gain", "reverb" if rings else "pan"]
+    effects = [{"id": f"e{k}", "kind": kind, "params": {}} for k, kind in enumerate(kinds)]
+    made.edit(
+        kind="add_treatment", track="music", id="four", name="Four", start={"frame": 100},
+        end={"frame": 250}, effects=effects,
+    )  # fmt: skip
+    page.locator("[data-treatment=four]").press("Enter")
+    page.get_by_role("region", name="Muffle").get_by_role("button").nth(1).click()
+    page.locator(".effect-drawing svg").wait_for()
+    still(page)
+    seen = page.locator(".sheet-body").bounding_box()
+    assert page.evaluate("document.querySelector('.sheet-body').scrollTop") == 0
+    fields = ("Strength, value", "Ramp in", "Ramp out", "Amount, value", "High cut, value",
+              "Level, value")  # fmt: skip
+    shown = [page.get_by_role("textbox", name=name, exact=True) for name in fields]
+    for part in [*shown, *page.locator(".effect-card").all()]:
+        box = part.bounding_box()
+        assert box["y"] >= seen["y"]
+        assert box["y"] + box["height"] <= seen["y"] + seen["height"]
+    assert page.locator(".effect-card").count() == 4

@@ -61,12 +61,14 @@ export function ClipFields({ id }: { id: string }) {
       <div className="ramps">
         <RampField
           label="Fade in"
+          rises
           ramp={clip.fade_in}
           frames={frames(clip.start, clip.start + (clip.fade_in?.length ?? 0))}
           edits={(change) => fade('in', change)}
         />
         <RampField
           label="Fade out"
+          rises={false}
           ramp={clip.fade_out}
           frames={frames(end - (clip.fade_out?.length ?? 0), end)}
           edits={(change) => fade('out', change)}

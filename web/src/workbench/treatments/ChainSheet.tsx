@@ -163,13 +163,13 @@ function Sheet({ owner, id, track, chain }: Props & { chain: Shown }) {
                 rampOut={span.ramp_out}
               />
             )}
-            {natural > 0 && (
-              <RingOut owner={owner} ring={chain.ring_out ?? 'auto'} tail={tail} end={end} />
-            )}
           </div>
         )}
         <KeptSettings owner={owner} />
         <Effects owner={owner} track={track} />
+        {natural > 0 && (
+          <RingOut owner={owner} ring={chain.ring_out ?? 'auto'} tail={tail} end={end} />
+        )}
         {count > 0 && <WaveDrawing owner={owner} />}
         <AnalyseMenu of={[owner]} />
         <AddEffect add={add} edits={edits} span={where} />
@@ -299,6 +299,7 @@ const Ramps = memo(function Ramps({ id, start, end, rampIn, rampOut }: RampsProp
           short={short}
           ramp={ramp}
           frames={count}
+          rises={key === 'ramp_in'}
           edits={(change) => alike([{ kind: 'set_treatment', id, [key]: change }])}
         />
       ))}

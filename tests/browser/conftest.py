@@ -375,6 +375,13 @@ def pressed(page: Page, key: str) -> None:
         page.wait_for_function("document.activeElement?.matches('input')")
 
 
+def open_card(page: Page, name: str) -> None:
+    """Open an effect's card, if it is not: the first of a chain opens by itself."""
+    button = page.get_by_role("region", name=name, exact=True).get_by_role("button").nth(1)
+    if button.get_attribute("aria-expanded") == "false":
+        button.click()
+
+
 def at_rest(locator: Locator) -> dict[str, float]:
     """Where something lies on the screen, once it moves no more."""
     before = None

@@ -8,7 +8,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from conftest import pressed, still
+from conftest import open_card, pressed, still
 
 AXE = (Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()
 RULES = {"runOnly": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}
@@ -108,7 +108,7 @@ def test_sheets_and_menus_of_clips_treatments_tracks_and_keyframes(bench, made):
         assert faults(page, MENU) == []
         page.keyboard.press("Escape")
     for card in ("Muffle", "Equaliser"):
-        page.get_by_role("region", name=card).get_by_role("button").nth(1).click()
+        open_card(page, card)
         page.wait_for_timeout(400)
         assert faults(page, LEFT) == []
     opened(page, "button", "Presets")

@@ -5,6 +5,7 @@ import re
 import numpy as np
 import pytest
 import soundfile
+from conftest import open_card
 from media import RATE
 
 from bathyphon.core.measure.levels import levels_of
@@ -105,7 +106,7 @@ def test_only_the_difference_and_without_one_effect(dull, made, tmp_path):
     made.edit(kind="set_effect", owner="treatment:dull", id="g", bypass=False)
     revision = made.api.get(f"/api/reels/{made.id}")["revision"]
     page.locator("[data-treatment=dull]").press("Enter")
-    page.get_by_role("region", name="Gain").get_by_role("button").nth(1).click()
+    open_card(page, "Gain")
     hold_against(dull, "Without Gain")
     assert other(dull).inner_text().startswith("Without Gain")
     dull.start_listening()
@@ -160,7 +161,7 @@ def test_settings_are_kept_side_by_side_and_the_chosen_ones_play(dull, made):
     kept.get_by_role("button", name="B", exact=True).wait_for()
     field = page.get_by_label("High cut, value")
     if not field.is_visible():
-        page.get_by_role("region", name="Muffle").get_by_role("button").nth(1).click()
+        open_card(page, "Muffle")
     field.fill("3 kHz")
     field.press("Enter")
     dull.saved()
@@ -279,10 +280,10 @@ def test_effects_are_heard_before_they_are_added(dull, made):
 def test_presets_are_walked_through_by_keys(dull, made):
     page = dull.page
     page.locator("[data-treatment=dull]").press("Enter")
-    page.get_by_role("region", name="Muffle").get_by_role("button").nth(1).click()
+    open_card(page, "Muffle")
     page.locator(".timeline").click(position={"x": 5, "y": 5})
     page.locator("[data-treatment=dull]").press("Enter")
-    page.get_by_role("region", name="Muffle").get_by_role("button").nth(1).click()
+    open_card(page, "Muffle")
     page.locator("body").press("n")
     bar = page.locator(".try-bar")
     first = bar.inner_text()
@@ -324,7 +325,7 @@ def test_a_part_is_heard_and_marked_and_never_exported(dull, made, tmp_path):
 def test_what_an_effect_is_for_and_what_a_track_carries(dull, made):
     page = dull.page
     page.locator("[data-treatment=dull]").press("Enter")
-    page.get_by_role("region", name="Muffle").get_by_role("button").nth(1).click()
+    open_card(page, "Muffle")
     page.keyboard.press("F1")
     about = page.get_by_role("region", name="About Muffle")
     assert "Listen for" in about.inner_text()
@@ -339,7 +340,7 @@ def test_what_an_effect_is_for_and_what_a_track_carries(dull, made):
 def test_what_is_compared_or_tried_ends_when_it_is_gone(dull, made):
     page = dull.page
     page.locator("[data-treatment=dull]").press("Enter")
-    page.get_by_role("region", name="Gain").get_by_role("button").nth(1).click()
+    open_card(page, "Gain")
     hold_against(dull, "Without Gain")
     made.edit(kind="remove_effect", owner="treatment:dull", id="g")
     other(dull).filter(has_text="Untreated").wait_for()

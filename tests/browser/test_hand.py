@@ -6,7 +6,7 @@ from functools import partial
 import numpy as np
 import pytest
 import soundfile
-from conftest import Api, Bench, Held, Made, at_rest
+from conftest import Api, Bench, Held, Made, at_rest, open_card
 from hands import acting, at_every_frame, followed, latencies, sine, stepping, take
 from media import RATE
 
@@ -56,20 +56,18 @@ def choose_treatment(bench):
     bench.page.get_by_role("region", name="Muffle").wait_for()
 
 
-def open_card(bench, name):
+def open_card_of(bench, name):
     choose_treatment(bench)
-    button = bench.page.get_by_role("region", name=name).get_by_role("button").nth(1)
-    if button.get_attribute("aria-expanded") == "false":
-        button.click()
+    open_card(bench.page, name)
 
 
 def slider(bench):
-    open_card(bench, "Gain")
+    open_card_of(bench, "Gain")
     return middle(bench.page.get_by_role("region", name="Gain").get_by_role("slider").first)
 
 
 def grip(bench):
-    open_card(bench, "Muffle")
+    open_card_of(bench, "Muffle")
     found = bench.page.locator(".effect-drawing .grip .knob").first
     found.wait_for()
     return middle(found)
@@ -261,7 +259,7 @@ def test_a_double_click_on_a_keyframe_softens_it(laid, made):
 
 def test_keys_that_nudge_are_one_step_however_fast_they_come(laid, made):
     page = laid.page
-    open_card(laid, "Gain")
+    open_card_of(laid, "Gain")
     field = page.get_by_role("region", name="Gain").get_by_label("Level, value")
     before = made.document
     revision = made.api.get(f"/api/reels/{made.id}")["revision"]
@@ -287,7 +285,7 @@ def test_keys_pressed_while_the_step_before_is_being_recorded_are_kept(laid, mad
     """Each is a step of its own, however long the one before takes."""
     page = laid.page
     kind, parameter = ("Gain", "level_db") if what == "a control" else ("Muffle", "high_cut_hz")
-    open_card(laid, kind)
+    open_card_of(laid, kind)
     region = page.get_by_role("region", name=kind)
     knob = region.get_by_role("slider").first if kind == "Gain" else region.locator(".grip").first
     revision = made.revision
@@ -329,14 +327,14 @@ def test_a_hand_that_goes_on_to_something_else_does_it_upon_what_is_being_record
         begins = page.get_by_role("textbox", name="Start", exact=True).input_value()
         return begins, float(level.get_attribute("aria-valuenow"))
 
-    open_card(laid, "Gain")
+    open_card_of(laid, "Gain")
     lay, was = shown()
     late = Held(page, f"**/api/reels/{made.id}/edits")
     x, y = middle(span)
     laid.drag(x, y, x + 60)
     # Let go of, and on its way.
     page.wait_for_timeout(800)
-    open_card(laid, "Gain")
+    open_card_of(laid, "Gain")
     moved, _ = shown()
     assert moved > lay
     x, y = middle(level)
@@ -360,7 +358,7 @@ def test_a_hand_that_goes_on_to_something_else_does_it_upon_what_is_being_record
 
 def test_what_is_pressed_while_it_plays_is_kept_however_fast_it_comes(laid, made, tmp_path):
     page = laid.page
-    open_card(laid, "Gain")
+    open_card_of(laid, "Gain")
     revision = made.revision
     laid.go_to(110)
     laid.play()
@@ -431,7 +429,7 @@ def test_a_tap_that_is_over_before_anything_is_drawn(laid, made, given_up):
 
 def test_undo_right_after_a_nudge_takes_back_the_nudge(laid, made):
     page = laid.page
-    open_card(laid, "Gain")
+    open_card_of(laid, "Gain")
     made.edit(kind="set_chain", owner="treatment:f1", strength=90)
     laid.shows(made)
     before = made.document
@@ -521,7 +519,7 @@ def listening(page, server, noisy):
     bench = Bench(page)
     bench.start_listening()
     page.locator("[data-treatment=f]").press("Enter")
-    page.get_by_role("region", name="Gain").get_by_role("button").nth(1).click()
+    open_card(page, "Gain")
     bench.type_frame(20 * 60 * 25)
     bench.play()
     page.wait_for_function("window.__tap.reports.slice(-40).every((r) => !r.starving)")

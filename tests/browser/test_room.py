@@ -144,7 +144,6 @@ def test_what_is_selected_is_seen_whole_and_so_are_three_closed_effects(bench, m
         end={"frame": 250}, effects=effects,
     )  # fmt: skip
     page.locator("[data-treatment=four]").press("Enter")
-    page.get_by_role("region", name="Muffle").get_by_role("button").nth(1).click()
     page.locator(".effect-drawing svg").wait_for()
     still(page)
     seen = page.locator(".sheet-body").bounding_box()

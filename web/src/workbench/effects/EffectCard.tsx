@@ -5,7 +5,7 @@ import { effectsOf, firstValue, type Params, type ReelDocument } from '../../ree
 import { useReorder } from '../../ui/Reorder';
 import { useReel } from '../../reel/useReel';
 import { useTools } from '../tools/context';
-import { useSelection } from '../selected/selection';
+import { ALL_CLOSED, useSelection } from '../selected/selection';
 import { useTogether } from '../selected/together';
 import { EffectBody } from './EffectBody';
 import { EffectMenu } from './EffectMenu';
@@ -35,8 +35,9 @@ export function EffectCard({ owner, track, id, index, last, open }: Props) {
   const card = useRef<HTMLElement>(null);
   useEffect(() => {
     // A card that opens below the edge would hide what was asked for.
-    if (open) card.current?.scrollIntoView({ block: 'nearest' });
-  }, [open]);
+    if (open && useSelection.getState().openEffect === id)
+      card.current?.scrollIntoView({ block: 'nearest' });
+  }, [open, id]);
   const order = useReorder(id, table?.label ?? kind ?? '');
   if (kind === undefined) return null;
   if (!table) return <p className="trouble">This version does not know “{kind}”.</p>;
@@ -57,7 +58,7 @@ export function EffectCard({ owner, track, id, index, last, open }: Props) {
           type="button"
           className="effect-name"
           title={SETS_IN[table.engages]}
-          onClick={() => openCard(open ? undefined : id)}
+          onClick={() => openCard(open ? ALL_CLOSED : id)}
           aria-expanded={open}
         >
           {table.label}

@@ -1,10 +1,10 @@
 /** Walking through the presets of an effect by keys, each heard before one of them is taken. */
 import type { EffectTable } from '../../api/client';
 import type { Player } from '../../player/player';
-import { effectsOf, spanOf, type EffectPart } from '../../reel/document';
+import { effectsOf, spanOf } from '../../reel/document';
 import { useSession } from '../../reel/session';
 import { tryOut, useTrying } from '../listening/trying';
-import { useSelection } from '../selected/selection';
+import { openOf, useSelection } from '../selected/selection';
 import { presetOf } from '../values/params';
 
 /** Try the next preset of the open effect, or the one before; whether there is any. */
@@ -14,9 +14,7 @@ export function walkPresets(player: Player, tables: readonly EffectTable[], by: 
   if (!reel) return false;
   if (!('id' in selection) && selection.kind !== 'mix') return false;
   const owner = selection.kind === 'mix' ? 'mix' : `${selection.kind}:${selection.id}`;
-  const effects = effectsOf(reel, owner);
-  const effect: EffectPart | undefined =
-    effects.find((e) => e.id === openEffect) ?? (effects.length === 1 ? effects[0] : undefined);
+  const effect = openOf(effectsOf(reel, owner), openEffect);
   const table = tables.find((t) => t.id === effect?.kind);
   if (!effect || !table || table.presets.length === 0) return false;
   const names = table.presets.map((p) => p.name);

@@ -9,7 +9,7 @@ import {
   type ReelDocument,
   type Track,
 } from '../../reel/document';
-import { ownerOf, type Selection } from '../selected/selection';
+import { openOf, ownerOf, type Selection } from '../selected/selection';
 
 /** All of them, the most usual first. */
 export function choicesOf(
@@ -23,7 +23,7 @@ export function choicesOf(
   const chain = owner ? findChain(reel, owner) : undefined;
   if (owner && chain && (chain.chain.effects ?? []).length > 0) {
     const effects = effectsOf(reel, owner);
-    const effect = effects.find((e) => e.id === openEffect) ?? (effects.length === 1 && effects[0]);
+    const effect = openOf(effects, openEffect);
     if (effect) {
       const label = labelOf(tables, effect.kind);
       found.push({
@@ -122,7 +122,7 @@ export function partsOf(
       plain: true,
     });
     const effects = effectsOf(reel, owner);
-    const effect = effects.find((e) => e.id === openEffect);
+    const effect = openOf(effects, openEffect);
     if (effect && effects.length > 1)
       found.push({
         label: `Only ${labelOf(tables, effect.kind)} of “${chain.name}”`,

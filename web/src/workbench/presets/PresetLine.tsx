@@ -2,10 +2,12 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { client, unwrap } from '../../api/client';
+import { effectsOf } from '../../reel/document';
 import { useSession } from '../../reel/session';
+import { useReel } from '../../reel/useReel';
 import { OpenLine } from '../fields/OpenLine';
 import { stopTrying } from '../listening/trying';
-import { ownerOf, useSelection } from '../selected/selection';
+import { openOf, ownerOf, useSelection } from '../selected/selection';
 import { hear, stopHearing } from '../sounds/hearing';
 import { layNow } from '../sounds/laying';
 import { shelf } from '../sounds/shelf';
@@ -123,7 +125,8 @@ function Where({ preset }: { preset: Preset }) {
 /** The preset becomes what is selected now. */
 function Update({ preset, done }: { preset: Preset; done: () => Promise<unknown> }) {
   const owner = useSelection((s) => ownerOf(s.selection));
-  const effect = useSelection((s) => s.openEffect);
+  const opened = useSelection((s) => s.openEffect);
+  const effect = useReel((d) => owner && openOf(effectsOf(d, owner), opened)?.id);
   const { id, tell } = useSession.getState();
   const alone = preset.kind === 'effect';
   const possible =

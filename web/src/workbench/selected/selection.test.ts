@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import {
+  ALL_CLOSED,
+  openOf,
   clipsOf,
   isSelected,
   partsOf,
@@ -27,5 +29,17 @@ describe('several parts', () => {
     expect(now).toEqual(treatment('a'));
     expect(withPart(now, treatment('a'))).toEqual({ kind: 'none' });
     expect(partsOf({ kind: 'range', tracks: ['t'], start: 0, end: 1 })).toEqual([]);
+  });
+});
+
+describe('the effect that is open', () => {
+  const effects = [{ id: 'a' }, { id: 'b' }];
+
+  it('is the one that was opened, and the first by itself', () => {
+    expect(openOf(effects, 'b')).toBe(effects[1]);
+    expect(openOf(effects, undefined)).toBe(effects[0]);
+    expect(openOf(effects, 'gone')).toBe(effects[0]);
+    expect(openOf([], undefined)).toBeUndefined();
+    expect(openOf(effects, ALL_CLOSED)).toBeUndefined();
   });
 });

@@ -29,7 +29,7 @@ export type Selection =
 
 interface Selected {
   selection: Selection;
-  /** Effect whose card is open in the sheet. */
+  /** Effect whose card has been opened in the sheet, if any; see {@link openOf}. */
   openEffect: string | undefined;
   select: (selection: Selection) => void;
   openCard: (id: string | undefined) => void;
@@ -41,6 +41,18 @@ export const useSelection = create<Selected>()((set) => ({
   select: (selection) => set({ selection, openEffect: undefined }),
   openCard: (openEffect) => set({ openEffect }),
 }));
+
+/** What `openEffect` says where each card has been closed. */
+export const ALL_CLOSED = '';
+
+/** Of a chain's effects the one that is open in the sheet: which has been opened, else the first. */
+export function openOf<Effect extends { id: string }>(
+  effects: readonly Effect[],
+  openEffect: string | undefined,
+): Effect | undefined {
+  if (openEffect === ALL_CLOSED) return undefined;
+  return effects.find((effect) => effect.id === openEffect) ?? effects[0];
+}
 
 /** The part that a chain is on, by the chain's owner. */
 export function selectionOf(owner: string): Selection | undefined {

@@ -17,7 +17,7 @@ import { useAsked } from '../tools/asked';
 import { useTools } from '../tools/context';
 import { STRENGTH } from '../keyframes/lanes';
 import { Poses } from '../lanes/Poses';
-import { useSelection } from '../selected/selection';
+import { openOf, useSelection } from '../selected/selection';
 import { usePartEdits } from '../selected/partEdits';
 import { useTogether } from '../selected/together';
 import { AddEffect } from '../effects/AddEffect';
@@ -315,6 +315,10 @@ const Effects = memo(function Effects(props: { owner: string; track: string | un
   const ids = useSession(
     useShallow((s) => (s.document ? effectsOf(s.document, owner) : []).map((e) => e.id)),
   );
+  const open = openOf(
+    ids.map((id) => ({ id })),
+    openEffect,
+  )?.id;
   return (
     <Reorder
       ids={ids}
@@ -328,7 +332,7 @@ const Effects = memo(function Effects(props: { owner: string; track: string | un
           id={id}
           index={index}
           last={index === ids.length - 1}
-          open={openEffect === id || ids.length === 1}
+          open={open === id}
         />
       ))}
     </Reorder>

@@ -5,7 +5,7 @@ from urllib.error import HTTPError
 
 import numpy as np
 import pytest
-from conftest import pressed
+from conftest import open_card, pressed, still
 from media import FADE, RATE
 
 CHAIN = [
@@ -212,11 +212,25 @@ def test_effects_are_put_in_order_by_dragging_and_by_keys(bench, made):
 
     bench.drag(*middle("Muffle"), *middle("Echo"))
     assert kinds() == ["muffle", "echo", "tone"]
+    open_card(page, "Muffle")
+    still(page)
     page.get_by_label("Place of Muffle").focus()
     for key in ("Space", "ArrowDown", "ArrowDown", "Space"):
         page.keyboard.press(key)
         page.wait_for_timeout(300)
     assert kinds() == ["echo", "tone", "muffle"]
+    # What was open is so still, and as tall as it is it goes one place at a time.
+    expanded = page.get_by_role("region", name="Muffle").get_by_role("button").nth(1)
+    for key in ("Space", "ArrowUp", "Space"):
+        page.keyboard.press(key)
+        page.wait_for_timeout(300)
+    assert kinds() == ["echo", "muffle", "tone"]
+    page.get_by_label("Place of Tone").focus()
+    for key in ("Space", "ArrowUp", "Space"):
+        page.keyboard.press(key)
+        page.wait_for_timeout(300)
+    assert kinds() == ["echo", "tone", "muffle"]
+    assert expanded.get_attribute("aria-expanded") == "true"
 
 
 @pytest.mark.in_time

@@ -1,23 +1,44 @@
 /** Lists whose entries are put in order by dragging a handle, or by its space and arrow keys. */
 import {
-  closestCenter,
   DndContext,
   KeyboardSensor,
   PointerSensor,
   useSensor,
   useSensors,
+  type CollisionDetection,
   type DragEndEvent,
+  type KeyboardCoordinateGetter,
 } from '@dnd-kit/core';
-import {
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { IconGripVertical } from '@tabler/icons-react';
 import { useMemo, type CSSProperties, type ReactNode } from 'react';
 
 const START_PX = 4;
+
+/** Entries may be of any height, an open one among closed: it is their heads that meet. */
+const closestHead: CollisionDetection = ({ collisionRect, droppableRects, droppableContainers }) =>
+  droppableContainers
+    .flatMap((droppableContainer) => {
+      const { id } = droppableContainer;
+      const rect = droppableRects.get(id);
+      if (!rect) return [];
+      return [{ id, data: { droppableContainer, value: Math.abs(rect.top - collisionRect.top) } }];
+    })
+    .sort((a, b) => a.data.value - b.data.value);
+
+/** An arrow key goes to where the head of the next entry is. */
+const toNextHead: KeyboardCoordinateGetter = (event, { context, currentCoordinates }) => {
+  const { collisionRect, droppableRects } = context;
+  const down = event.code === 'ArrowDown';
+  if (!collisionRect || (!down && event.code !== 'ArrowUp')) return undefined;
+  event.preventDefault();
+  const ways = [...droppableRects.values()]
+    .map((rect) => rect.top - collisionRect.top)
+    .filter((way) => (down ? way > 1 : way < -1));
+  if (ways.length === 0) return undefined;
+  const way = down ? Math.min(...ways) : Math.max(...ways);
+  return { ...currentCoordinates, y: currentCoordinates.y + way };
+};
 
 interface Props {
   ids: string[];
@@ -29,13 +50,13 @@ interface Props {
 export function Reorder({ ids, move, children }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: START_PX } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+    useSensor(KeyboardSensor, { coordinateGetter: toNextHead }),
   );
   const end = ({ active, over }: DragEndEvent) => {
     if (over && active.id !== over.id) move(String(active.id), ids.indexOf(String(over.id)));
   };
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
+    <DndContext sensors={sensors} collisionDetection={closestHead} onDragEnd={end}>
       <SortableContext items={ids} strategy={verticalListSortingStrategy}>
         {children}
       </SortableContext>

@@ -322,7 +322,11 @@ const Effects = memo(function Effects(props: { owner: string; track: string | un
   return (
     <Reorder
       ids={ids}
-      move={(effect, index) => void edit({ kind: 'move_effect', owner, id: effect, index })}
+      move={(effect, index) => {
+        // What is open stays so, wherever it is then.
+        if (open) useSelection.getState().openCard(open);
+        void edit({ kind: 'move_effect', owner, id: effect, index });
+      }}
     >
       {ids.map((id, index) => (
         <EffectCard

@@ -13,7 +13,7 @@ import soxr
 from numpy.typing import NDArray
 
 from bathyphon.core.errors import Refused
-from bathyphon.formats.decode import coded_length, probe, sound_blocks
+from bathyphon.formats.decode import SoundStream, coded_length, probe, sound_blocks
 from bathyphon.formats.fold import fold
 from bathyphon.formats.responses import LONGEST_SECONDS, PATHS, keep_paths, read_paths
 
@@ -35,10 +35,8 @@ class Conformed:
 
 def stereo_blocks(path: Path, number: int = 0) -> Iterator[Sound]:
     """A file's sound folded to stereo, at its own rate, float32 of shape (2, n)."""
-    stream = probe(path, number).sound
-    if stream is None:
-        raise Refused(f"“{path.name}” holds no sound")
-    for block in own_blocks(path, number):
+    stream = _stream(path, number)
+    for block in _blocks(path, number, stream):
         yield fold(block, stream.channels)
 
 
@@ -47,9 +45,17 @@ def own_blocks(path: Path, number: int = 0) -> Iterator[Sound]:
 
     Coded formats that pad their end are cut to where their last packet ends.
     """
+    yield from _blocks(path, number, _stream(path, number))
+
+
+def _stream(path: Path, number: int) -> SoundStream:
     stream = probe(path, number).sound
     if stream is None:
         raise Refused(f"“{path.name}” holds no sound")
+    return stream
+
+
+def _blocks(path: Path, number: int, stream: SoundStream) -> Iterator[Sound]:
     left = coded_length(path, number) if stream.codec in PADDED_CODECS else None
     for sound in sound_blocks(path, number):
         if left is None:

@@ -67,3 +67,23 @@ def test_what_stands_beside_the_whole_reel_is_seen(bench):
     box = page.get_by_role("button", name="Zoom in").bounding_box()
     page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     page.wait_for_function("before => window.__view[1] < before", arg=before[1])
+
+
+def test_signing_in_is_by_day_or_by_night_as_the_system_is(page, server):
+    def paper():
+        return page.evaluate("getComputedStyle(document.body).backgroundColor")
+
+    page.emulate_media(color_scheme="light")
+    page.goto(server.url + "/")
+    page.get_by_label("Password").wait_for()
+    by_day = paper()
+    page.emulate_media(color_scheme="dark")
+    page.wait_for_function("(before) => getComputedStyle(document.body).backgroundColor !== before",
+                           arg=by_day)  # fmt: skip
+    by_night = paper()
+    page.reload()
+    page.get_by_label("Password").wait_for()
+    assert paper() == by_night
+    page.emulate_media(color_scheme="light")
+    page.wait_for_function("(then) => getComputedStyle(document.body).backgroundColor === then",
+                           arg=by_day)  # fmt: skip

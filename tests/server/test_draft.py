@@ -18,6 +18,7 @@ from django.db import OperationalError
 from bathyphon.core.edits.patch import apply_patch
 from bathyphon.core.engine.keys import Superseded
 from bathyphon.server.asgi import application
+from bathyphon.server.sound import hand as sound_hand
 from bathyphon.server.sound.hand import _Line
 
 MUFFLE = {"kind": "set_effect", "owner": "treatment:f1", "id": "e0"}
@@ -317,16 +318,16 @@ def test_who_may_no_longer_see_the_reel_is_let_go(api, reel, monkeypatch):
     assert talk(api, f"/api/reels/{reel.pk}/hand", [question] * 40) == 4404
 
 
-@pytest.mark.parametrize("asked", ["_look_up", "_there"])
-def test_a_database_that_has_been_away_is_asked_again(api, reel, monkeypatch, asked):
-    ask_it, away = getattr(_Line, asked), [OperationalError("away")]
+@pytest.mark.parametrize(("where", "asked"), [(_Line, "_look_up"), (sound_hand, "recorded")])
+def test_a_database_that_has_been_away_is_asked_again(api, reel, monkeypatch, where, asked):
+    ask_it, away = getattr(where, asked), [OperationalError("away")]
 
     def asked_again(*args):
         if away:
             raise away.pop()
         return ask_it(*args)
 
-    monkeypatch.setattr(_Line, asked, asked_again)
+    monkeypatch.setattr(where, asked, asked_again)
     # The test's own connection stays as it is.
     monkeypatch.setattr("bathyphon.server.sound.hand.connection", SimpleNamespace(close=list))
     [(said, _)] = ask(api, reel, number=4, commands=[], edit_id=str(uuid.uuid4()))

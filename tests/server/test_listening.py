@@ -118,7 +118,7 @@ def test_checks_say_what_they_go_by(api):
 def test_a_level_in_one_step(api, reel):
     path = f"/api/reels/{reel.pk}/level"
     cure = api.post(path, {"step": "normalise", "of": ["mix"]}).json()
-    assert "-1.0 dBTP" in cure["label"]
+    assert "−1.0 dBTP" in cure["label"]
     assert api.edits(reel, 0, cure["commands"]).status_code == 200
     assert -1.05 <= measured(api, reel, [{}])[0]["true_peak"] <= -1.0
     wrong = api.post(path, {"step": "match_neighbour", "of": ["clip:c1"]})

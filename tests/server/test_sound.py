@@ -291,7 +291,7 @@ def test_a_window_that_has_gone_frees_its_place(monkeypatch):
         ended.set()
 
     async def goes():
-        asked = views._Request(uuid4(), "gone", 1, "treated", 0, None, 1, "", [])
+        asked = views._Request(uuid4(), "gone", 1, "treated", 0, None, 1, "", account=0)
         assert views.players.begin("gone", 1, 0)
         request = asyncio.create_task(views._made(asked, None, None))
         await asyncio.to_thread(began.wait)

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import asyncio
 import gc
 import random
+import threading
 import weakref
 from collections.abc import Iterator
 
 import pytest
+from asgiref.testing import ApplicationCommunicator
 
+from bathyphon.server import asgi
 from bathyphon.server import tidying as module
 from bathyphon.server.sound.turns import Kind, Turns
 from bathyphon.server.tidying import ENOUGH_YOUNG, LONG_REST_SECONDS, SHORT_REST_SECONDS, Tidying
@@ -92,7 +96,7 @@ def test_at_the_next_rest_what_has_gone_is_found(tidying: Tidying, clock: Clock)
 
 def test_while_something_is_worked_out_there_is_no_rest(tidying: Tidying, clock: Clock) -> None:
     turns = Turns(2)
-    with turns.taken(Kind.LONG, lambda: True):
+    with turns.taken(Kind.SOON, lambda: True):
         circles()
         clock.now += 2 * LONG_REST_SECONDS
         assert tidying.tidy() is None
@@ -116,3 +120,38 @@ def test_a_long_rest_is_for_all_and_only_once(tidying: Tidying, clock: Clock) ->
         assert tidying.tidy() is None
     finally:
         gc.enable()
+
+
+@pytest.mark.parametrize("windows", [1, 16])
+def test_what_nobody_waits_for_is_no_reason_to_put_it_off(
+    tidying: Tidying, clock: Clock, windows: int
+) -> None:
+    """Findings may be worked out for minutes, and stand aside for most of them."""
+    with Turns(2 * windows).taken(Kind.LONG, lambda: True):
+        for _ in range(windows):
+            with Turns(2).taken(Kind.AT_ONCE, lambda: True):
+                gone = circles()
+                assert tidying.tidy() is None
+        clock.now += 1.01 * SHORT_REST_SECONDS
+        assert tidying.tidy() == 1
+        assert all(ref() is None for ref in gone)
+
+
+@pytest.mark.parametrize("stopped_soon", [False, True])
+def test_it_begins_with_the_server_and_not_with_one_that_has_ended(
+    monkeypatch: pytest.MonkeyPatch, stopped_soon: bool
+) -> None:
+    begun = threading.Event()
+    monkeypatch.setattr(asgi, "FIRST_ANSWERS_SECONDS", 0.3 if stopped_soon else 0.0)
+    monkeypatch.setattr(asgi.tidying, "begin", begun.set)
+
+    async def live() -> bool:
+        server = ApplicationCommunicator(asgi.application, {"type": "lifespan"})
+        await server.send_input({"type": "lifespan.startup"})
+        assert (await server.receive_output())["type"] == "lifespan.startup.complete"
+        before = False if stopped_soon else await asyncio.to_thread(begun.wait, 20)
+        await server.send_input({"type": "lifespan.shutdown"})
+        assert (await server.receive_output())["type"] == "lifespan.shutdown.complete"
+        return before or await asyncio.to_thread(begun.wait, 1)
+
+    assert asyncio.run(live()) is not stopped_soon

@@ -14,7 +14,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
 YOUNG_OBJECTS = 20_000
-"""New objects among which Python looks at any time: 15 ms."""
+"""New objects among which Python looks at any time, in some milliseconds."""
 MOST_YOUNG, MOST_MIDDLE = 200, 50
 """How often it does so at most before it looks further, if there is never any rest."""
 ENOUGH_YOUNG = 10

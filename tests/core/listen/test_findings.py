@@ -10,6 +10,7 @@ from bathyphon.core.listen.findings import CHECKS
 from bathyphon.core.listen.pages import page
 from bathyphon.core.measure.levels import levels_of
 from defects import DEFECTS, NEARLY
+from reels import document, effect, noise, treatment
 from soundtracks import SECONDS, Film, film
 from thinned import thinned
 
@@ -150,3 +151,20 @@ def test_every_threshold_says_where_it_comes_from():
         assert threshold.help.endswith(".")
         if threshold.value is not None:
             assert threshold.least <= threshold.value <= threshold.most
+
+
+@pytest.mark.parametrize("seconds", [5, 100])
+def test_what_rings_past_the_picture_is_faded_by_its_end_however_far_off_that_is(seconds):
+    rate = 8000
+    ringing = effect("echo", time_ms=2000, feedback=99)
+    doc = document(
+        2 * rate, rate=rate, treatments=[{**treatment(0, 2 * rate, ringing), "id": "f1"}]
+    )
+    doc["picture"] = {"clips": [{"media": "m1", "start": 0, "length": seconds * rate}]}
+    reel = Film(doc, {"m1": noise(2 * rate, level=0.3)})
+    past = [f for f in found(reel, "tail") if f.part == "picture"]
+    assert len(past) == 1
+    after = reel.after(*past[0].cure.commands)
+    (span,) = after.track("t1")["treatments"]
+    assert span["ring_out"] == (seconds - 2) * rate
+    assert not [f for f in found(after, "tail") if f.part == "picture"]

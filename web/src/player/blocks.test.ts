@@ -75,6 +75,15 @@ async function answerAll(value = 0, etag = (a: Asked) => a.path) {
   }
 }
 
+/** Blocks that play near the beginning, all of what is wanted there being held. */
+async function playing() {
+  const b = blocks();
+  b.setRevision(1, 20 * RATE);
+  b.look(want(200));
+  await answerAll(1);
+  return b;
+}
+
 beforeEach(() => {
   [asked, told, troubles] = [[], [], []];
   vi.stubGlobal('fetch', serve);
@@ -258,10 +267,7 @@ describe('blocks', () => {
 
   it('lets a draft be heard, and not when it has been given up', async () => {
     vi.useFakeTimers();
-    const b = blocks();
-    b.setRevision(1, 20 * RATE);
-    b.look(want(200));
-    await answerAll(1);
+    const b = await playing();
     const draft = [{ kind: 'x' }];
     told = [];
     b.makeWay();
@@ -285,10 +291,7 @@ describe('blocks', () => {
 
   it('asks for whole seconds upon what is still on its way, too', async () => {
     vi.useFakeTimers();
-    const b = blocks();
-    b.setRevision(1, 20 * RATE);
-    b.look(want(200));
-    await answerAll(1);
+    const b = await playing();
     const commands = [{ kind: 'x' }];
     const upon = [{ edit_id: 'e', commands: [{ kind: 'y' }] }];
     const asked = () => JSON.parse(open()[0]!.init.body as string) as unknown;
@@ -305,10 +308,7 @@ describe('blocks', () => {
 
   it('goes on with what a hand does when another edit comes in meanwhile', async () => {
     vi.useFakeTimers();
-    const b = blocks();
-    b.setRevision(1, 20 * RATE);
-    b.look(want(200));
-    await answerAll(1);
+    const b = await playing();
     const draft = [{ kind: 'x', value: 1 }];
     b.makeWay();
     b.noteDraft({ commands: draft }, true, [[200, 210]]);
@@ -324,10 +324,7 @@ describe('blocks', () => {
   });
 
   it('is heard as it is recorded when what a hand does now has not been heard yet', async () => {
-    const b = blocks();
-    b.setRevision(1, 20 * RATE);
-    b.look(want(200));
-    await answerAll(1);
+    const b = await playing();
     b.noteDraft({ commands: [{ kind: 'x', value: 1 }] }, true, [[200, 210]]);
     b.setRevision(2, 20 * RATE, [{ kind: 'y' }]);
     expect(open()[0]!.init.method).toBe('GET');

@@ -4,7 +4,7 @@ export function whenOf(moment: string): string {
 }
 
 /** The same of what is mostly of today, which is left out then. */
-export function lately(moment: string, now = new Date()): string {
+export function timeOrDay(moment: string, now = new Date()): string {
   const then = new Date(moment);
   if (then.toDateString() !== now.toDateString()) return whenOf(moment);
   return then.toLocaleTimeString([], { timeStyle: 'medium' });

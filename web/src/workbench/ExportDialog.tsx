@@ -8,7 +8,7 @@ import { CutTails } from './listening/CutTails';
 import { Foreseen } from './listening/Foreseen';
 import { usePlayer } from '../player/player';
 import { useSelection } from './selected/selection';
-import { lately } from '../ui/when';
+import { timeOrDay } from '../ui/when';
 import { useTools } from './tools/context';
 
 type Bits = '16' | '24' | '32f';
@@ -159,7 +159,7 @@ function Line({ line, refresh }: { line: ExportLine; refresh: () => void }) {
         <div className="quiet small" role="status">
           {STATES[line.state]}
           {line.state === 'running' && ` · ${Math.round(line.progress * 100)} %`}
-          {line.error && `: ${line.error}`} · {lately(line.asked)}
+          {line.error && `: ${line.error}`} · {timeOrDay(line.asked)}
         </div>
         {open && <Progress value={line.progress * 100} size="sm" aria-label="Rendered" />}
       </div>

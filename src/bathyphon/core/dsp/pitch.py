@@ -14,6 +14,7 @@ from scipy import fft
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.dsp.notes import NOTES
+from bathyphon.core.words import signed
 
 LOWEST_HZ, HIGHEST_HZ = 55.0, 1200.0
 SPAN_S = 0.025
@@ -110,7 +111,7 @@ def note_name(note: float) -> str:
     whole = round(note)
     cents = round(100.0 * (note - whole))
     name = f"{NOTES[whole % 12]}{whole // 12 - 1}"
-    return f"{name} {cents:+d} ct".replace("-", "−") if cents else name
+    return f"{name} {signed(cents, 0)} ct" if cents else name
 
 
 @dataclass(frozen=True)

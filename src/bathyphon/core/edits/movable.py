@@ -8,14 +8,8 @@ from __future__ import annotations
 
 from dataclasses import asdict, dataclass
 
-from bathyphon.core.reel.limits import (
-    FASTEST,
-    LEVELS,
-    LONGEST_RING_OUT,
-    WIDEST_CENTS,
-    WIDEST_FORMANTS,
-    WIDEST_ST,
-)
+from bathyphon.core.effects.kit.tails import TAIL_LIMIT_SECONDS
+from bathyphon.core.reel.limits import FASTEST, LEVELS, WIDEST_CENTS, WIDEST_FORMANTS, WIDEST_ST
 from bathyphon.core.timing.shapes import Scale
 
 LOWEST_DB = -60.0
@@ -69,7 +63,7 @@ FORMANTS = Value(
     "Size of the speaker: below zero larger, above zero smaller; the note stays.",
 )  # fmt: skip
 RING_OUT = Value(
-    "ring_out", "Ring-out", "s", 0, LONGEST_RING_OUT, 0, "linear",
+    "ring_out", "Ring-out", "s", 0, TAIL_LIMIT_SECONDS, 0, "linear",
     "How long a treatment is heard after its end, if that is fixed.",
 )  # fmt: skip
 VALUES = (STRENGTH, LEVEL, PAN, SPEED, SEMITONES, CENTS, FORMANTS)

@@ -15,6 +15,7 @@ from bathyphon.core.measure.levels import levels_of
 from bathyphon.core.measure.loudness import integrated, lufs, sliding
 from bathyphon.core.measure.tally import ROWS_A_SECOND, WEIGHTED
 from bathyphon.core.reel.model import Clip, Keyframes, Movable, Track
+from bathyphon.core.words import signed
 
 PHRASE_LU = 20.0
 """Speech is heard where it is at most so far below its own loudness."""
@@ -67,7 +68,7 @@ def normalise(survey: Survey, name: str, peak: float = -1.0) -> Cure:
         raise Refused(f"“{_label(survey, name)}” is silent: it has no peak", "of")
     # Rounded down, so that it stays below.
     change = np.floor((peak - top) * 100.0) / 100.0
-    label = f"Normalise “{_label(survey, name)}” to {peak:+.1f} dBTP"
+    label = f"Normalise “{_label(survey, name)}” to {signed(peak)} dBTP"
     return _done(float(change), label, _raised(survey, name, float(change)))
 
 
@@ -174,7 +175,7 @@ def _keyframes(
 def _done(change: float, label: str, command: Command) -> Cure:
     if abs(change) <= LEAST_DB:
         return Cure(f"{label}: it is there already", ())
-    return Cure(f"{label} ({change:+.1f} dB)" if "untreated" not in label else label, (command,))
+    return Cure(f"{label} ({signed(change)} dB)" if "untreated" not in label else label, (command,))
 
 
 def _owner(survey: Survey, name: str) -> Owner:
@@ -246,6 +247,7 @@ def _level(value: Movable, db: float) -> object:
     )
     if highest + db > 24.0:
         raise Refused(
-            f"that would take the level to {highest + db:+.1f} dB; it can be at most +24 dB", "of"
+            f"that would take the level to {signed(highest + db)} dB; it can be at most +24 dB",
+            "of",
         )
     return shifted(value, db)

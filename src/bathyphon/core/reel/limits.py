@@ -10,5 +10,3 @@ WIDEST_ST = 24.0
 WIDEST_CENTS = 100.0
 WIDEST_FORMANTS = 12.0
 """Semitones."""
-LONGEST_RING_OUT = 120.0
-"""Seconds: longer than that nobody means it, and every export would be as long."""

@@ -128,7 +128,8 @@ class _Line:
         self._look_again()
         found = self._found
         if wanted.edits:
-            there = await sync_to_async(_asked)(partial(self._there, wanted.edits, found[0]))
+            look = partial(recorded, self._reel, wanted.edits, found[0])
+            there = await sync_to_async(_asked)(look)
             wanted = wanted.without(there)
         still = partial(self._wants, wanted.number)
         make = partial(sounding, self._reel, *found, wanted, still)
@@ -181,9 +182,6 @@ class _Line:
             # The window has gone.
             self.closed = True
         return not self.closed
-
-    def _there(self, edits: list[UUID], head: Head) -> set[UUID]:
-        return recorded(self._reel, edits, head)
 
     async def _find(self) -> bool:
         """Look up the reel; false if whoever asks has no business here."""

@@ -12,7 +12,7 @@ import os
 import threading
 import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, nullcontext
 from dataclasses import dataclass, field
 from enum import IntEnum
 from itertools import count
@@ -97,7 +97,9 @@ class Turns:
         def going_on() -> bool:
             return wanted() and self._give_way(work, wanted)
 
-        with tidying.work(kind is Kind.AT_ONCE):
+        # Nobody waits for what takes long: it stands aside, and its turn may last for minutes.
+        waits = nullcontext() if kind is Kind.LONG else tidying.work(kind is Kind.AT_ONCE)
+        with waits:
             try:
                 self._await(work, wanted)
                 yield going_on

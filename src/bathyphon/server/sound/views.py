@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import asyncio
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from threading import Event
 from typing import TYPE_CHECKING, Any
 from uuid import UUID
@@ -45,8 +45,8 @@ class _Request:
     part: int | None
     parts: int
     have: str
-    provisional: list[dict[str, Any]]
-    account: int = 0
+    account: int
+    provisional: list[dict[str, Any]] = field(default_factory=list)
     compared: bool = False
 
 
@@ -68,12 +68,12 @@ async def sound_block(request: HttpRequest, id: UUID, side: str, block: int) -> 
     account, head, media = found
     try:
         asked = _asked(request, account, id, side, block)
-        if request.method == "POST" and side != "other":
-            asked = await sync_to_async(_drafted)(request, head, asked)
         if side == "other":
             head, media, asked = await sync_to_async(_compared)(
                 request, account, head, media, asked
             )
+        elif request.method == "POST":
+            asked = await sync_to_async(_drafted)(request, head, asked)
         # Others may wait for the engine a long time: not with a connection in their hands.
         await let_go()
         if not players.begin(asked.player, asked.generation, asked.account):
@@ -189,6 +189,5 @@ def _asked(request: HttpRequest, account: User, id: UUID, side: str, block: int)
         number,
         parts,
         request.headers.get("If-None-Match", "").strip('"'),
-        [],
         account.pk,
     )

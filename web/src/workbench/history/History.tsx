@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { client, unwrap } from '../../api/client';
 import { useSession } from '../../reel/session';
-import { lately } from '../../ui/when';
+import { timeOrDay } from '../../ui/when';
 import { useTools } from '../tools/context';
 
 const VERBS: Record<string, string> = { edit: '', undo: 'Undid: ', redo: 'Redid: ' };
@@ -34,7 +34,7 @@ export function History() {
           </span>
           <span className="history-foot">
             <span className="quiet small">
-              {entry.account} · {lately(entry.made)}
+              {entry.account} · {timeOrDay(entry.made)}
             </span>
             {entry.revision < revision && (
               <Button

@@ -315,10 +315,7 @@ const Effects = memo(function Effects(props: { owner: string; track: string | un
   const ids = useSession(
     useShallow((s) => (s.document ? effectsOf(s.document, owner) : []).map((e) => e.id)),
   );
-  const open = openOf(
-    ids.map((id) => ({ id })),
-    openEffect,
-  )?.id;
+  const open = useReel((d) => openOf(effectsOf(d, owner), openEffect)?.id);
   return (
     <Reorder
       ids={ids}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 from bathyphon.core.edits.command import (
     EditCommand,
@@ -14,8 +14,8 @@ from bathyphon.core.edits.command import (
 )
 from bathyphon.core.edits.find import at, chain_path
 from bathyphon.core.edits.patch import Patch, pointer
+from bathyphon.core.effects.kit.tails import TAIL_LIMIT_SECONDS
 from bathyphon.core.errors import Refused
-from bathyphon.core.reel.limits import LONGEST_RING_OUT
 from bathyphon.core.reel.model import Document
 from bathyphon.core.timing.clock import Clock
 
@@ -66,12 +66,12 @@ class RingOutTo(EditCommand):
         return f"let {chain_name(document, self.owner)} ring to the next {self.to}"
 
 
-def check_ring_out(ring_out: Any, clock: Clock) -> None:
+def check_ring_out(ring_out: object, clock: Clock) -> None:
     """Refuse a fixed ring-out that is longer than any treatment may ring."""
-    most = LONGEST_RING_OUT * clock.sample_rate
+    most = TAIL_LIMIT_SECONDS * clock.sample_rate
     if isinstance(ring_out, int) and ring_out > most:
         raise Refused(
-            f"the ring-out can be {LONGEST_RING_OUT:g} s at most, "
+            f"the ring-out can be {TAIL_LIMIT_SECONDS} s at most, "
             f"not {ring_out / clock.sample_rate:.2f} s",
             "ring_out",
         )

@@ -9,8 +9,8 @@ import numpy as np
 from bathyphon.core.effects.kit.drawing.held import answer, value
 from bathyphon.core.effects.kit.drawing.model import Axis, Drawing, Grip, Mark, line
 from bathyphon.core.effects.kit.drawing.view import View
-from bathyphon.core.effects.kit.drawing.words import change
 from bathyphon.core.timing.curves import Curve
+from bathyphon.core.words import signed
 
 
 def draw(view: View) -> Drawing:
@@ -25,7 +25,7 @@ def draw(view: View) -> Drawing:
     now = value(settings, "position")
     gains = answer(effect, settings, np.ones((2, 1)))[:, 0]
     facts = tuple(
-        f"{word} {change(20.0 * np.log10(g))}" if g > 1e-4 else f"{word} silent"
+        f"{word} {signed(20.0 * np.log10(g))} dB" if g > 1e-4 else f"{word} silent"
         for word, g in zip(("Left", "Right"), gains, strict=True)
     )
     return Drawing(

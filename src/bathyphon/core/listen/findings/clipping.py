@@ -13,6 +13,7 @@ from bathyphon.core.listen.survey import Survey
 from bathyphon.core.measure.levels import decibels, over
 from bathyphon.core.measure.tally import ROWS_A_SECOND, TRUE_PEAK
 from bathyphon.core.reel.model import Keyframes, Movable
+from bathyphon.core.words import signed
 
 FLAT_SAMPLES, FLAT, CORNER, LOUD = 4, 2e-5, 0.004, 0.5
 """So many samples in a row that differ by no more than that share of the top, with a corner beside
@@ -117,7 +118,8 @@ def _clips(survey: Survey) -> Iterator[Finding]:
             "clipping", (first + places[0][0]) * tenth,
             min((first + places[-1][1]) * tenth, clip.end),
             f"“{survey.name_of_clip(clip)}” is raised above full scale",
-            f"Its own level lifts its true peak to {peak:+.1f} dBTP; effects and the mix get too "
+            f"Its own level lifts its true peak to {signed(peak)} dBTP; effects and the mix get "
+            "too "
             "much of it.",
             min(1.0, 0.6 + (peak - limit) / 12.0), f"clip:{clip.id}", track.id,
             Cure(f"Turn the clip down by {down:.1f} dB", (command,)), part="raised",
@@ -145,7 +147,8 @@ def _mix(survey: Survey) -> Iterator[Finding]:
     yield Finding(
         "clipping", first * tenth, min(last * tenth, survey.length),
         f"The mix clips{many}",
-        f"Its true peak is {peak:+.1f} dBTP; what lies above full scale is cut off in the export.",
+        f"Its true peak is {signed(peak)} dBTP; what lies above full scale is cut off in the "
+        "export.",
         1.0, "mix", cure=Cure(*_lowered(survey, peak - limit)), part="mix",
     )  # fmt: skip
 

@@ -10,6 +10,7 @@ from bathyphon.core.listen.mending import HIGHEST_DB, gain_after
 from bathyphon.core.listen.survey import Owner, Survey
 from bathyphon.core.measure.levels import louder_by
 from bathyphon.core.reel.model import Treatment
+from bathyphon.core.words import signed
 
 CHANGE = Threshold(
     "level_change_lu", "Louder or quieter", "LU", 3.0, 0.5, 20.0,
@@ -34,7 +35,7 @@ def find(survey: Survey) -> Iterator[Finding]:
         yield Finding(
             "level_change", owner.start, owner.stop,
             f"“{owner.label}” makes it {abs(change):.1f} dB {word}",
-            f"Treated and untreated differ by {change:+.1f} LU over the span: what is louder "
+            f"Treated and untreated differ by {signed(change)} LU over the span: what is louder "
             "sounds better at first, whatever the effect does.",
             min(1.0, 0.5 + (abs(change) - most) / 6.0), owner.name,
             owner.track_id,

@@ -10,6 +10,7 @@ from bathyphon.core.listen.mending import shifted
 from bathyphon.core.listen.survey import Survey
 from bathyphon.core.measure.levels import levels_of, over
 from bathyphon.core.measure.tally import ROWS_A_SECOND
+from bathyphon.core.words import signed
 
 LOUDNESS = Threshold(
     "target_lufs", "Loudness asked for", "LUFS", None, -40.0, -5.0,
@@ -57,8 +58,8 @@ def find(survey: Survey) -> Iterator[Finding]:
     tenth = survey.rate // ROWS_A_SECOND
     yield Finding(
         "target", places[0][0] * tenth, min(places[-1][1] * tenth, survey.length),
-        f"Peaks reach {top:+.1f} dBTP",
-        f"{peak:+.1f} are asked for, so that lossy coding has room.",
+        f"Peaks reach {signed(top)} dBTP",
+        f"{signed(peak)} are asked for, so that lossy coding has room.",
         1.0, "mix", None,
         Cure(f"Turn the mix down by {top - peak:.1f} dB", (
             {"kind": "set_mix", "gain_db": shifted(mix.gain_db, peak - top - 0.05)},

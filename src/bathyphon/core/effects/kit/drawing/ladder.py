@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from bathyphon.core.effects.kit.drawing.model import Line, line
+from bathyphon.core.words import signed
 
 INTERVALS = (
     "unison", "minor second", "major second", "minor third", "major third", "fourth", "tritone",
@@ -33,7 +34,7 @@ def interval_name(semitones: float) -> str:
     name = " and ".join(words)
     if whole:
         name += " up" if whole > 0 else " down"
-    return f"{name} {cents:+d} ct".replace("-", "−") if cents else name
+    return f"{name} {signed(cents, 0)} ct" if cents else name
 
 
 def rungs(low: float, high: float) -> tuple[Line, ...]:

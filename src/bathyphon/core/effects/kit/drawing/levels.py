@@ -16,7 +16,7 @@ from bathyphon.core.effects.kit.drawing.model import (
     line,
 )
 from bathyphon.core.effects.kit.drawing.view import View
-from bathyphon.core.effects.kit.drawing.words import change
+from bathyphon.core.words import signed
 
 STEP_DB = 2.0
 LOWEST_DB = -60.0
@@ -109,5 +109,5 @@ def transfer(view: View) -> Drawing:
         line(x[rising][::2], np.clip(y[rising][::2], -1.5, 1.5)),
     )
     louder = decibels(np.array([np.std(y[n : 2 * n]) / np.std(x[n : 2 * n])]))[0]
-    facts = (f"Loud tone: {change(louder)}",)
+    facts = (f"Loud tone: {signed(louder)} dB",)
     return Drawing(Axis("In", "", -1.0, 1.0), Axis("Out", "", -1.5, 1.5), lines, facts=facts)

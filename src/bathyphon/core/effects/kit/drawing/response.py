@@ -19,8 +19,8 @@ from bathyphon.core.effects.kit.drawing.model import (
     line,
 )
 from bathyphon.core.effects.kit.drawing.view import View
-from bathyphon.core.effects.kit.drawing.words import change
 from bathyphon.core.timing.curves import Curve
+from bathyphon.core.words import signed
 
 SAMPLES = 1 << 15
 # Small enough for what bends loud sounds to leave it alone.
@@ -91,7 +91,7 @@ def _facts(freq: Floats, level: Floats) -> list[str]:
     top = float(level.max())
     inside = np.flatnonzero(level >= top - 3.0)
     low, high = freq[inside[0]], freq[inside[-1]]
-    words = [f"Loudest {change(top)}"]
+    words = [f"Loudest {signed(top)} dB"]
     if high < freq[-1] * 0.98:
         words.append(f"−3 dB at {_hertz(high)}")
     if low > freq[0] * 1.02:

@@ -6,7 +6,7 @@ import numpy as np
 
 from bathyphon.core.arrays import Floats
 from bathyphon.core.effects.kit.drawing.model import MOST_POINTS, Axis, Drawing, decibels, line
-from bathyphon.core.effects.kit.drawing.words import change
+from bathyphon.core.words import signed
 
 FLOOR_DB = -72.0
 
@@ -36,7 +36,7 @@ def waves(treated: Floats, untreated: Floats, sample_rate: int, before: int, aft
         facts.append(f"heard for {seconds:.1f} s after its end")
     inside = slice(before, n - after)
     louder = _loudness(treated[:, inside]) - _loudness(untreated[:, inside])
-    facts.insert(0, f"{change(louder)} within it")
+    facts.insert(0, f"{signed(louder)} dB within it")
     return Drawing(
         Axis("Time", "s", float(t[0]), float(t[-1])),
         Axis("Level", "dB", FLOOR_DB, 0.0),

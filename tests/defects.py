@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 import numpy as np
+from scipy.ndimage import uniform_filter1d
 
 from bathyphon.core.measure.levels import levels_of
 from bathyphon.core.measure.tally import tally
@@ -98,7 +99,7 @@ def clicking(film: Film, strength: float, rng: np.random.Generator) -> None:
     """A line cut in the middle of a vowel."""
     clip = film.track("voice")["clips"][0]
     step = np.abs(film.sounds["voice"][0, RATE : clip["length"] - RATE // 2])
-    treble = np.convolve(np.abs(np.diff(step, 2, append=[0, 0])), np.ones(RATE // 8), "same")
+    treble = uniform_filter1d(np.abs(np.diff(step, 2, append=[0, 0])), RATE // 8, mode="constant")
     vowel = step / (np.sqrt(treble) + 1e-3 * np.sqrt(treble.max()))
     best = np.argsort(vowel)[-round(100 * (1.2 - max(0.0, strength))) :]
     end = RATE + int(rng.choice(best))

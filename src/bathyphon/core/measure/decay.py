@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.ndimage import uniform_filter1d
 from scipy.signal import butter, sosfilt
 
 from bathyphon.core.arrays import Floats
@@ -75,7 +76,8 @@ def decaying(energy: Floats, rate: int, centre_hz: float) -> tuple[int, Floats]:
     if not energy.any():
         return 0, np.zeros(0)
     window = max(1, round(4 * rate / centre_hz))
-    smooth = np.convolve(energy, np.ones(window) / window, "same")
+    # A running sum: a window of the lowest octave is thousands of samples long.
+    smooth = uniform_filter1d(energy, window, mode="constant")
     start = int(np.flatnonzero(smooth >= smooth.max() * 0.5)[-1]) if smooth.max() > 0 else 0
     rest = np.cumsum(energy[start:][::-1])[::-1]
     rest = rest[rest > 0]

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import os
 import sys
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 
 import check
 import debian
@@ -42,18 +44,26 @@ def main(arguments: list[str]) -> int:
         print(f"bathyphon: there is no command “{command}”; see ./bathyphon help", file=sys.stderr)
         return 2
     elsewhere = command in ("start", "worker") and "DATABASE_URL" in os.environ
-    debian.ensure(browser=command == "test", database=not elsewhere)
-    environment.ensure_python(tests=command == "test")
-    with ThreadPoolExecutor(1) as beside:
-        web = beside.submit(environment.ensure_web) if command != "worker" else None
-        environment.warm_up()
-        if web:
-            web.result()
+    testing, on_screen = command == "test", command != "worker"
+    # What is fetched waits for the network most of the time, what is made then for the processor.
+    _beside_each_other(
+        partial(environment.ensure_python, tests=testing),
+        partial(debian.ensure, browser=testing, database=not elsewhere),
+        *([partial(environment.ensure_web, packages_only=True)] if on_screen else []),
+    )
+    _beside_each_other(environment.warm_up, *([environment.ensure_web] if on_screen else []))
     if command == "test":
         return check.test(options)
     if command == "worker":
         return serve.worker()
     return serve.demo(options) if command == "demo" else serve.start(options)
+
+
+def _beside_each_other(*steps: Callable[[], None]) -> None:
+    """Carry out steps that do not need each other; what went wrong first is raised at the end."""
+    with ThreadPoolExecutor(len(steps)) as pool:
+        for done in [pool.submit(step) for step in steps]:
+            done.result()
 
 
 if __name__ == "__main__":

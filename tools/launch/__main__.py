@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import os
 import sys
-from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
-from functools import partial
+from concurrent.futures import Future, ThreadPoolExecutor
 
 import check
 import debian
@@ -44,14 +42,7 @@ def main(arguments: list[str]) -> int:
         print(f"bathyphon: there is no command “{command}”; see ./bathyphon help", file=sys.stderr)
         return 2
     elsewhere = command in ("start", "worker") and "DATABASE_URL" in os.environ
-    testing, on_screen = command == "test", command != "worker"
-    # What is fetched waits for the network most of the time, what is made then for the processor.
-    _beside_each_other(
-        partial(environment.ensure_python, tests=testing),
-        partial(debian.ensure, browser=testing, database=not elsewhere),
-        *([partial(environment.ensure_web, packages_only=True)] if on_screen else []),
-    )
-    _beside_each_other(environment.warm_up, *([environment.ensure_web] if on_screen else []))
+    _set_up(command, elsewhere)
     if command == "test":
         return check.test(options)
     if command == "worker":
@@ -59,11 +50,26 @@ def main(arguments: list[str]) -> int:
     return serve.demo(options) if command == "demo" else serve.start(options)
 
 
-def _beside_each_other(*steps: Callable[[], None]) -> None:
-    """Carry out steps that do not need each other; what went wrong first is raised at the end."""
-    with ThreadPoolExecutor(len(steps)) as pool:
-        for done in [pool.submit(step) for step in steps]:
-            done.result()
+def _set_up(command: str, elsewhere: bool) -> None:
+    """Fetch and make what is missing, beside each other: one waits for the network, another for
+    the processor."""
+    testing = command == "test"
+    with ThreadPoolExecutor(4) as pool:
+        python = pool.submit(environment.ensure_python, tests=testing)
+        steps = [python, pool.submit(debian.ensure, browser=testing, database=not elsewhere)]
+        if command != "worker":
+            steps.append(pool.submit(_web, python))
+        python.result()
+        environment.warm_up()
+        for step in steps:
+            step.result()
+
+
+def _web(python: Future[None]) -> None:
+    environment.ensure_web()
+    # It is compressed with Python.
+    python.result()
+    environment.pack_web()
 
 
 if __name__ == "__main__":

@@ -8,7 +8,7 @@ import sys
 import venv
 from pathlib import Path
 
-from steps import LOCAL, PYTHON, ROOT, VENV, Trouble, done, fingerprint, is_done, run, say
+from steps import LOCAL, PYTHON, ROOT, STAMPS, VENV, Trouble, done, fingerprint, is_done, run, say
 
 UV = LOCAL / "uv"
 NODE = LOCAL / "node"
@@ -45,7 +45,7 @@ def ensure_python(tests: bool = False) -> None:
         "installing the package installer",
     )
     if not PYTHON.exists():
-        _make(VENV)
+        _make(VENV, with_pip=False)
     run(
         [UV / "bin" / "uv", "pip", "sync", "--require-hashes", _lock(tests)],
         "installing Python packages",
@@ -62,16 +62,14 @@ def _mark(lock: Path) -> str:
     return fingerprint([lock]) + sys.version
 
 
-def ensure_web(packages_only: bool = False) -> None:
-    """Install the front end's packages and build it."""
+def ensure_web() -> None:
+    """Install the front end's packages and build it; :func:`pack_web` comes after it."""
     ensure_node()
     mark = fingerprint([WEB / "package.json", WEB / "package-lock.json", WEB / ".npmrc"])
     if not is_done("npm", mark) or not (WEB / "node_modules").is_dir():
         say("Setting up front-end packages …")
         run(["npm", "ci", "--no-audit", "--no-fund"], "installing front-end packages", cwd=WEB)
         done("npm", mark)
-    if packages_only:
-        return
     inputs = [WEB / "src", WEB / "index.html", *WEB.glob("*.json"), *WEB.glob("*.ts")]
     if (WEB / "public").is_dir():
         inputs.append(WEB / "public")
@@ -79,9 +77,17 @@ def ensure_web(packages_only: bool = False) -> None:
     if not is_done("web", mark) or not (WEB / "dist" / "index.html").exists():
         say("Building the front end …")
         run(["npm", "run", "build"], "building the front end", cwd=WEB)
-        pack = [PYTHON, "-m", "whitenoise.compress", "-q", WEB / "dist" / "assets"]
-        run(pack, "compressing the front end")
         done("web", mark)
+
+
+def pack_web() -> None:
+    """Compress the front end as it has been built, once for all who load it."""
+    mark = (STAMPS / "web").read_text()
+    assets = WEB / "dist" / "assets"
+    if not is_done("packed", mark) or not any(assets.glob("*.br")):
+        pack = [PYTHON, "-m", "whitenoise.compress", "-q", assets]
+        run(pack, "compressing the front end")
+        done("packed", mark)
 
 
 def node_version() -> int:
@@ -147,9 +153,9 @@ def python_env() -> dict[str, str]:
     return {"PYTHONPATH": path, "PYTHONUNBUFFERED": "1", "PYTHONDONTWRITEBYTECODE": ""}
 
 
-def _make(folder: Path) -> None:
+def _make(folder: Path, with_pip: bool = True) -> None:
     try:
-        venv.create(folder, with_pip=True, clear=True)
+        venv.create(folder, with_pip=with_pip, clear=True)
     except Exception as error:
         raise Trouble(
             f"no virtual environment can be made ({error}); "

@@ -9,6 +9,8 @@ export default defineConfig({
   test: {
     // Those that need a page say so on their first line: `@vitest-environment jsdom`.
     environment: 'node',
+    // They start in half the time of processes.
+    pool: 'threads',
     setupFiles: ['src/testing.ts'],
     include: ['src/**/*.test.{ts,tsx}'],
     // A busy machine is no fault of what is tested.

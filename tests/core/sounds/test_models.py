@@ -106,7 +106,7 @@ def test_another_take_is_another_sound_of_the_same_kind(model):
     assert np.array_equal(one, rendered(model, {}, 1, 5.0))
 
 
-@pytest.mark.parametrize("model", thinned(BEDS, 2), ids=lambda m: m.id)
+@pytest.mark.parametrize("model", thinned(BEDS, 3), ids=lambda m: m.id)
 def test_a_longer_bed_begins_as_the_shorter_one(model):
     short = rendered(model.id, {}, 3, 5.5)
     long = rendered(model.id, {}, 3, 7.0)

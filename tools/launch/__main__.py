@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import sys
 from concurrent.futures import Future, ThreadPoolExecutor
+from functools import partial
 
 import check
 import debian
@@ -54,9 +55,13 @@ def _set_up(command: str, elsewhere: bool) -> None:
     """Fetch and make what is missing, beside each other: one waits for the network, another for
     the processor."""
     testing = command == "test"
+    from_debian = partial(debian.ensure, browser=testing, database=not elsewhere)
+    if os.geteuid() != 0:
+        # It can only say what is missing: before anyone waits for the rest.
+        from_debian()
     with ThreadPoolExecutor(4) as pool:
         python = pool.submit(environment.ensure_python, tests=testing)
-        steps = [python, pool.submit(debian.ensure, browser=testing, database=not elsewhere)]
+        steps = [python, pool.submit(from_debian)]
         if command != "worker":
             steps.append(pool.submit(_web, python))
         python.result()

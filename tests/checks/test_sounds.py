@@ -16,12 +16,12 @@ def heard(model: str, seconds: float = 20.0, seed: int = 1, **settings: float) -
     return np.concatenate(list(sound_of(make(model, settings, seed, seconds))), axis=1)
 
 
-def uneven(model: str, **settings: float) -> np.ndarray:
+def unlevelled(model: str, **settings: float) -> np.ndarray:
     """A hit, or five seconds of a bed as its model has them: how loud they are is not asked."""
     known = MODELS[model]
     if known.kind == "hit":
         return heard(model, **settings)
-    return known.sound(known.settings(settings), Stretch("uneven", 0, 5 * RATE))
+    return known.sound(known.settings(settings), Stretch("unlevelled", 0, 5 * RATE))
 
 
 def slope(x: np.ndarray, low: float, high: float) -> float:
@@ -198,6 +198,6 @@ def test_speech_of_many_changes_some_four_times_a_second():
     ],
 )
 def test_a_control_makes_it_brighter_where_it_says_so(model, control, low, high):
-    assert centroid(uneven(model, **{control: high})) > 1.08 * centroid(
-        uneven(model, **{control: low})
+    assert centroid(unlevelled(model, **{control: high})) > 1.08 * centroid(
+        unlevelled(model, **{control: low})
     )

@@ -56,7 +56,7 @@ def _set_up(command: str, elsewhere: bool) -> None:
     the processor."""
     testing = command == "test"
     from_debian = partial(debian.ensure, browser=testing, database=not elsewhere)
-    if os.geteuid() != 0:
+    if not debian.may_install():
         # It can only say what is missing: before anyone waits for the rest.
         from_debian()
     with ThreadPoolExecutor(4) as pool:

@@ -82,9 +82,14 @@ def ensure(browser: bool = False, database: bool = True) -> None:
         raise Trouble(f"Debian's packages did not bring {', '.join(still)}")
 
 
+def may_install() -> bool:
+    """Whether what is missing can be installed from here."""
+    return os.geteuid() == 0 and shutil.which("apt-get") is not None
+
+
 def _install(missing: list[Need]) -> None:
     packages = [p for need in missing for p in need.packages]
-    if os.geteuid() != 0 or not shutil.which("apt-get"):
+    if not may_install():
         names = ", ".join(need.what for need in missing)
         raise Trouble(f"missing: {names}. As root run: apt-get install {' '.join(packages)}")
     say(f"Installing {', '.join(packages)} …")
